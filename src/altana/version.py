@@ -24,10 +24,10 @@ def build_words() -> str:
         return ""
     try:
         command = ["git", "-C", str(root), "log", "-1", "--format=%h of %cs"]
-        found = subprocess.run(command, capture_output=True, text=True, check=True, timeout=5)
+        output = subprocess.run(command, capture_output=True, text=True, check=True, timeout=5)
     except (OSError, subprocess.SubprocessError):
         return ""
-    return found.stdout.strip()
+    return output.stdout.strip()
 
 
 def version_words() -> str:

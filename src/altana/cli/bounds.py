@@ -34,12 +34,16 @@ from altana.storage.project_file import read_project
 
 
 def _change(project: Path, name: str, as_json: bool, edit: Any, lines: list[str] | None = None) -> None:
-    found = read_project(project).camera_named(name)
-    made = edited(
-        project, lambda current: change_camera(current, found.id, lambda c: checked(edit(c)))
-    ).camera(found.id)
-    assert made is not None
-    say(as_json, msgspec.to_builtins(made), [*(lines or []), line_of(made), *bound_lines(made)])
+    camera_before = read_project(project).camera_named(name)
+    camera_after = edited(
+        project, lambda current: change_camera(current, camera_before.id, lambda c: checked(edit(c)))
+    ).camera(camera_before.id)
+    assert camera_after is not None
+    say(
+        as_json,
+        msgspec.to_builtins(camera_after),
+        [*(lines or []), line_of(camera_after), *bound_lines(camera_after)],
+    )
 
 
 def bound_lines(camera: Camera) -> list[str]:
@@ -94,7 +98,7 @@ def bound_lines(camera: Camera) -> list[str]:
 def bound(project: Path, camera: str, as_json: bool, **values: Any) -> None:
     """Near and far bound: distance, off, fixed in the building, capped, or just clear of everything."""
     read = read_project(project)
-    found = read.camera_named(camera)
+    camera_before = read.camera_named(camera)
     model = opened_models(read, project).model if values["just_clear"] or values["past"] is not None else None
 
     def edit(item: Camera) -> Camera:
@@ -120,7 +124,7 @@ def bound(project: Path, camera: str, as_json: bool, **values: Any) -> None:
             else item
         )
 
-    _change(project, found.id, as_json, edit)
+    _change(project, camera_before.id, as_json, edit)
 
 
 def _put_past(camera: Camera, thing: Candidate, by_wall_cut: bool) -> Camera:
@@ -149,9 +153,9 @@ def _opens(opened: tuple[tuple[str, str], ...]) -> str:
 def candidates_(project: Path, camera: str, as_json: bool) -> None:
     """Near bounds just past each thing on the line of sight, with what each opens."""
     read = read_project(project)
-    found = read.camera_named(camera)
+    camera_before = read.camera_named(camera)
     model = opened_models(read, project).model
-    listed = candidates(model, RayScene.of(model), bodies_of(model), found)
+    listed = candidates(model, RayScene.of(model), bodies_of(model), camera_before)
     lines = []
     for number, item in enumerate(listed, 1):
         lines.append(f"{number}: past {item.name} at {item.near_m:.3f} m, opens {_opens(item.opened)}")
@@ -197,7 +201,7 @@ def candidates_(project: Path, camera: str, as_json: bool) -> None:
 def wall_cut_(project: Path, camera: str, as_json: bool, **values: Any) -> None:
     """Cut along a wall's inner face: picked, given by hand, or change one that is there."""
     read = read_project(project)
-    found = read.camera_named(camera)
+    camera_before = read.camera_named(camera)
     given = [values["at"] is not None, values["place"] is not None, values["index"] is not None]
     if sum(given) != 1:
         raise click.UsageError("Give one of --at x,y,z, --place x,y,z or --cut NUMBER.")
@@ -213,10 +217,10 @@ def wall_cut_(project: Path, camera: str, as_json: bool, **values: Any) -> None:
             )
         else:
             return _cut_changed(item, values["index"] - 1, values)
-        made = add_wall_cut(item, cut)
-        return _cut_changed(made, len(made.wall_cuts) - 1, values)
+        cut_camera = add_wall_cut(item, cut)
+        return _cut_changed(cut_camera, len(cut_camera.wall_cuts) - 1, values)
 
-    _change(project, found.id, as_json, edit)
+    _change(project, camera_before.id, as_json, edit)
 
 
 def _cut_changed(item: Camera, index: int, values: dict[str, Any]) -> Camera:
@@ -248,17 +252,17 @@ def _cut_changed(item: Camera, index: int, values: dict[str, Any]) -> Camera:
 def back(project: Path, camera: str, width: float | None, whole: str, as_json: bool) -> None:
     """Back through the wall behind until the far wall fits; the bound lands on the wall's inner face."""
     read = read_project(project)
-    found = read.camera_named(camera)
+    camera_before = read.camera_named(camera)
     model = opened_models(read, project).model
-    made = back_through_wall(model, RayScene.of(model), found, width, whole=whole)
+    step_back = back_through_wall(model, RayScene.of(model), camera_before, width, whole=whole)
     after = edited(
-        project, lambda current: change_camera(current, found.id, lambda _: checked(made.camera))
-    ).camera(found.id)
+        project, lambda current: change_camera(current, camera_before.id, lambda _: checked(step_back.camera))
+    ).camera(camera_before.id)
     facts = {
         "camera": msgspec.to_builtins(after),
-        "back_m": made.back_m,
-        "outside_m": made.outside_m,
-        "out_of_picture": list(made.out),
-        "sentence": made.sentence,
+        "back_m": step_back.back_m,
+        "outside_m": step_back.outside_m,
+        "out_of_picture": list(step_back.out),
+        "sentence": step_back.sentence,
     }
-    say(as_json, facts, [made.sentence, line_of(made.camera), *bound_lines(made.camera)])
+    say(as_json, facts, [step_back.sentence, line_of(step_back.camera), *bound_lines(step_back.camera)])

@@ -224,26 +224,26 @@ def _stood(project: Project, path: Path, camera: Camera | None, values: dict[str
         else (x + 5 * math.sin(heading), y + 5 * math.cos(heading))
     )
     height = STANDING_M if values["eye_height"] is None else values["eye_height"]
-    made = stand(model, standable(model), (x, y), aim, storey.elevation_m, height)
+    standpoint = stand(model, standable(model), (x, y), aim, storey.elevation_m, height)
     if camera is None:
-        return made
+        return standpoint
     kept = (
         camera
         if values["aim"] is None and values["heading"] is None
-        else replace(camera, heading_deg=made.heading_deg)
+        else replace(camera, heading_deg=standpoint.heading_deg)
     )
-    return replace(kept, eye=made.eye, inside=made.inside)
+    return replace(kept, eye=standpoint.eye, inside=standpoint.inside)
 
 
 def _in_room(model: Model, name: str, eye_height_m: float | None) -> Camera:
     """A camera in a room by its name or id.  Raises Refused."""
-    found = [room for room in model.rooms if name in (room.id, room.name)]
-    if len(found) != 1:
+    matches = [room for room in model.rooms if name in (room.id, room.name)]
+    if len(matches) != 1:
         rooms = ", ".join(dict.fromkeys(room.name for room in model.rooms)) or "none"
-        many = "no room" if not found else f"{len(found)} rooms"
+        many = "no room" if not matches else f"{len(matches)} rooms"
         raise Refused(f"There is {many} called “{name}”. Rooms: {rooms}.")
     height = STANDING_M if eye_height_m is None else eye_height_m
-    return stand_in_room(model, RayScene.of(model), standable(model), found[0], height)
+    return stand_in_room(model, RayScene.of(model), standable(model), matches[0], height)
 
 
 @camera_group.command("add")
@@ -274,9 +274,9 @@ def add(project: Path, name: str | None, room: str | None, as_json: bool, **valu
         ids.append(camera_id)
         return after
 
-    made = edited(project, edit).camera(ids[-1])
-    assert made is not None
-    say(as_json, msgspec.to_builtins(made), [line_of(made)])
+    new_camera = edited(project, edit).camera(ids[-1])
+    assert new_camera is not None
+    say(as_json, msgspec.to_builtins(new_camera), [line_of(new_camera)])
 
 
 def _placed(project: Project, path: Path, camera: Camera, values: dict[str, Any]) -> Camera:
@@ -294,17 +294,19 @@ def _placed(project: Project, path: Path, camera: Camera, values: dict[str, Any]
 def set_(project: Path, camera: str, name: str | None, as_json: bool, **values: Any) -> None:
     """Change a camera; what is not named stays."""
     before = read_project(project)
-    found = before.camera_named(camera)
+    camera_before = before.camera_named(camera)
 
     def edit(current: Project) -> Project:
-        held = current.camera(found.id) or found
-        source = held if values["place"] is None else _stood(current, project, held, values)
-        made = _changed(source, values)
-        return change_camera(current, found.id, lambda _: replace(made, name=name or made.name))
+        camera_now = current.camera(camera_before.id) or camera_before
+        source = camera_now if values["place"] is None else _stood(current, project, camera_now, values)
+        camera_after = _changed(source, values)
+        return change_camera(
+            current, camera_before.id, lambda _: replace(camera_after, name=name or camera_after.name)
+        )
 
-    made = edited(project, edit).camera(found.id)
-    assert made is not None
-    say(as_json, msgspec.to_builtins(made), [line_of(made)])
+    camera_after = edited(project, edit).camera(camera_before.id)
+    assert camera_after is not None
+    say(as_json, msgspec.to_builtins(camera_after), [line_of(camera_after)])
 
 
 @camera_group.command("remove")
@@ -312,9 +314,9 @@ def set_(project: Path, camera: str, name: str | None, as_json: bool, **values: 
 @click.argument("camera")
 def remove(project: Path, camera: str) -> None:
     """Remove a camera."""
-    found = read_project(project).camera_named(camera)
-    edited(project, lambda current: without_subjects(remove_camera(current, found.id)))
-    click.echo(f"Removed {found.name}.")
+    camera_before = read_project(project).camera_named(camera)
+    edited(project, lambda current: without_subjects(remove_camera(current, camera_before.id)))
+    click.echo(f"Removed {camera_before.name}.")
 
 
 @camera_group.command("list")
@@ -336,12 +338,12 @@ def list_(project: Path, as_json: bool) -> None:
 @JSON
 def plumb(project: Path, camera: str, amount: float, keep_size: bool, as_json: bool) -> None:
     """Straighten the verticals of a camera."""
-    found = read_project(project).camera_named(camera)
-    made = edited(project, lambda current: plumb_cameras(current, [found.id], amount, keep_size)).camera(
-        found.id
-    )
-    assert made is not None
-    say(as_json, msgspec.to_builtins(made), [line_of(made)])
+    camera_before = read_project(project).camera_named(camera)
+    camera_after = edited(
+        project, lambda current: plumb_cameras(current, [camera_before.id], amount, keep_size)
+    ).camera(camera_before.id)
+    assert camera_after is not None
+    say(as_json, msgspec.to_builtins(camera_after), [line_of(camera_after)])
 
 
 @camera_group.command("expose")
@@ -358,14 +360,14 @@ def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: boo
         Renderer(opened.model, light_of(opened, read.light, None, project.parent)),
         Lookup(opened.model),
     )
-    found = {
+    exposures = {
         camera.id: exposure_of(renderer, camera, lookup.staging(read, camera), read.light, project.parent)
         for camera in wanted
     }
     renderer.close()
 
     def edit(current: Project) -> Project:
-        for name, ev in found.items():
+        for name, ev in exposures.items():
             current = change_camera(current, name, lambda c, ev=ev: replace(c, ev=ev))  # type: ignore[misc]
         return current
 
@@ -375,8 +377,8 @@ def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: boo
         {
             "camera": camera.name,
             "before": camera.ev,
-            "ev": found[camera.id],
-            "as": exposure_for(found[camera.id]).words,
+            "ev": exposures[camera.id],
+            "as": exposure_for(exposures[camera.id]).words,
         }
         for camera in wanted
     ]
@@ -396,8 +398,8 @@ def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: boo
 @click.option("--size", help="Picture size instead of the camera's own.")
 def project_points(project: Path, camera: str, points: Path, size: str | None) -> None:
     """World points to pixels: x,y,z rows in, px,py,depth rows out."""
-    found = read_project(project).camera_named(camera)
-    view = found.view(*parse_size(size)) if size else found.view()
+    chosen = read_project(project).camera_named(camera)
+    view = chosen.view(*parse_size(size)) if size else chosen.view()
     out = csv.writer(sys.stdout, lineterminator="\n")
     out.writerow(["px", "py", "depth"])
     for px, py, depth in view.project(_read_points(points)).tolist():

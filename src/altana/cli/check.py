@@ -56,7 +56,7 @@ def check_facts(
     model: Model,
     seen: CameraCheck,
     here: Footing,
-    found: tuple[Trouble, ...],
+    wrong: tuple[Trouble, ...],
 ) -> dict[str, Any]:
     """Every figure of a camera's check, for ``--json``."""
     view, composition = camera.view(), seen.composition
@@ -94,7 +94,7 @@ def check_facts(
         "opened": [{"id": object_id, "name": name} for object_id, name in seen.cut.opened],
         "gaps": msgspec.to_builtins(replace(seen.gaps, mask=None)),
         "left_out": len(Lookup(model).staging(project, camera).omitted),
-        "troubles": msgspec.to_builtins(found),
+        "troubles": msgspec.to_builtins(wrong),
     }
 
 
@@ -107,7 +107,7 @@ def _verticals(seen: Verticals) -> dict[str, Any]:
     }
 
 
-def _check_lines(camera: Camera, facts: dict[str, Any], found: tuple[Trouble, ...]) -> list[str]:
+def _check_lines(camera: Camera, facts: dict[str, Any], wrong: tuple[Trouble, ...]) -> list[str]:
     across, high = facts["angle_of_view_deg"]
     floor = facts["eye_above_floor_m"]
     uprights = facts["verticals"]
@@ -133,7 +133,7 @@ def _check_lines(camera: Camera, facts: dict[str, Any], found: tuple[Trouble, ..
         f"edge {'grazes' if e['grazes'] else 'cuts'} {e['name']}, {e['share_inside']:.0%} inside"
         for e in facts["edges"]
     ]
-    return lines + [f"! {item.sentence} Mends: {', '.join(item.mends) or 'none'}." for item in found]
+    return lines + [f"! {item.sentence} Mends: {', '.join(item.mends) or 'none'}." for item in wrong]
 
 
 @camera_group.command("check")
@@ -143,14 +143,14 @@ def _check_lines(camera: Camera, facts: dict[str, Any], found: tuple[Trouble, ..
 def check(project: Path, camera: str, as_json: bool) -> None:
     """Angles of view, verticals, bounds and what they open, gaps, and where the eye stands."""
     before = read_project(project)
-    found = before.camera_named(camera)
+    chosen = before.camera_named(camera)
     model = opened_models(before, project).model
     rays, floors = RayScene.of(model), standable(model)
-    here = stance(rays, floors, found)
-    seen = check_camera(model, before, found, rays=rays)
-    wrong = troubles(found, seen, before.limits, here.trouble)
-    facts = check_facts(found, before, model, seen, here, wrong)
-    say(as_json, facts, _check_lines(found, facts, wrong))
+    here = stance(rays, floors, chosen)
+    seen = check_camera(model, before, chosen, rays=rays)
+    wrong = troubles(chosen, seen, before.limits, here.trouble)
+    facts = check_facts(chosen, before, model, seen, here, wrong)
+    say(as_json, facts, _check_lines(chosen, facts, wrong))
 
 
 @camera_group.command("mend")
@@ -161,17 +161,17 @@ def check(project: Path, camera: str, as_json: bool) -> None:
 def mend_(project: Path, camera: str, code: str, as_json: bool) -> None:
     """Mend one kind of trouble that camera check found."""
     read = read_project(project)
-    found = read.camera_named(camera)
+    camera_before = read.camera_named(camera)
     model = opened_models(read, project).model
     rays = RayScene.of(model)
-    seen = check_camera(model, read, found, rays=rays)
+    seen = check_camera(model, read, camera_before, rays=rays)
     ground = Ground(model, rays, standable(model), bodies_of(model))
-    after = edited(project, lambda current: mend(current, found.id, code, seen, ground))
-    made = after.camera(found.id)
-    assert made is not None
-    facts = {"camera": msgspec.to_builtins(made), "patches": msgspec.to_builtins(after.patches)}
+    after = edited(project, lambda current: mend(current, camera_before.id, code, seen, ground))
+    camera_after = after.camera(camera_before.id)
+    assert camera_after is not None
+    facts = {"camera": msgspec.to_builtins(camera_after), "patches": msgspec.to_builtins(after.patches)}
     added = [f"  {item.name}" for item in after.patches if item not in read.patches]
-    say(as_json, facts, [f"{MENDS[code]}: done.", line_of(made), *bound_lines(made), *added])
+    say(as_json, facts, [f"{MENDS[code]}: done.", line_of(camera_after), *bound_lines(camera_after), *added])
 
 
 # ---------------------------------------------------------------------- all cameras
@@ -186,7 +186,7 @@ def check_all(project: Path, as_json: bool) -> None:
     model = opened_models(read, project).model
     rows: list[dict[str, Any]] = []
     lines: list[str] = []
-    for camera, seen, found in check_cameras(model, read, read.cameras):
+    for camera, seen, checks in check_cameras(model, read, read.cameras):
         tell_progress(len(rows) / max(len(read.cameras), 1), camera.name)
         rows.append(
             {
@@ -197,10 +197,10 @@ def check_all(project: Path, as_json: bool) -> None:
                 "gaps": seen.gaps.out,
                 "ground_ends": seen.gaps.ground_ends,
                 "far_cuts": seen.gaps.background,
-                "troubles": msgspec.to_builtins(found),
+                "troubles": msgspec.to_builtins(checks),
             }
         )
-        lines.append(f"{camera.name}: {'; '.join(item.words for item in found) or 'nothing found'}")
+        lines.append(f"{camera.name}: {'; '.join(item.words for item in checks) or 'nothing checks'}")
     say(
         as_json,
         {"cameras": rows, "with_trouble": sum(bool(row["troubles"]) for row in rows)},
@@ -238,20 +238,20 @@ def coverage(
             tallied(tally, renderer, name, view, staging)
     finally:
         renderer.close()
-    found = tally.result()
+    coverage = tally.result()
     if out is not None:
-        write_atomically(out, as_csv(found).encode(), "Nothing else was changed.")
-    unseen = [item for item in found if not item.seen]
+        write_atomically(out, as_csv(coverage).encode(), "Nothing else was changed.")
+    unseen = [item for item in coverage if not item.seen]
     facts = {
         "pictures": len(views),
         "objects": [
             {**msgspec.to_builtins(item), "nearest_m": item.nearest_m if item.seen else None}
-            for item in found
+            for item in coverage
         ],
         "never_seen": len(unseen),
     }
     lines = [
-        f"{len(found) - len(unseen)} of {len(found)} objects are seen in {len(views)} pictures; {len(unseen)} never."
+        f"{len(coverage) - len(unseen)} of {len(coverage)} objects are seen in {len(views)} pictures; {len(unseen)} never."
     ]
     lines += [f"  never: {item.name} ({item.category})" for item in unseen[:40]]
     say(as_json, facts, lines)
@@ -298,11 +298,11 @@ def patch_group() -> None:
 @JSON
 def patch_list(project: Path, as_json: bool) -> None:
     """List the mends."""
-    held = read_project(project).patches
+    patches = read_project(project).patches
     say(
         as_json,
-        msgspec.to_builtins(held),
-        [f"{p.id}: {p.name} ({p.kind}{'' if p.on else ', off'})" for p in held] or ["No mends."],
+        msgspec.to_builtins(patches),
+        [f"{p.id}: {p.name} ({p.kind}{'' if p.on else ', off'})" for p in patches] or ["No mends."],
     )
 
 
@@ -339,10 +339,12 @@ def patch_add(project: Path, kind: str, corners: list[tuple[float, ...]], name: 
 def patch_set(project: Path, patch: str, on: bool | None, remove: bool) -> None:
     """Switch a mend, or take it back."""
     read = read_project(project)
-    found = next((item for item in read.patches if patch in (item.id, item.name)), None)
-    if found is None or remove:
+    patch_before = next((item for item in read.patches if patch in (item.id, item.name)), None)
+    if patch_before is None or remove:
         edited(project, lambda current: remove_patch(current, patch))
         click.echo(f"Took back {patch}.")
         return
-    edited(project, lambda current: turn_patch(current, found.id, found.on if on is None else on))
-    click.echo(f"{found.name} is {'on' if (found.on if on is None else on) else 'off'}.")
+    edited(
+        project, lambda current: turn_patch(current, patch_before.id, patch_before.on if on is None else on)
+    )
+    click.echo(f"{patch_before.name} is {'on' if (patch_before.on if on is None else on) else 'off'}.")

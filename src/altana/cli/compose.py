@@ -43,10 +43,12 @@ PLACES = {
 
 def _change(project: Path, name: str, as_json: bool, edit: Callable[[Project, Camera], Project]) -> None:
     """Edit one camera and say what it is now."""
-    found = read_project(project).camera_named(name)
-    made = edited(project, lambda current: edit(current, current.camera(found.id) or found)).camera(found.id)
-    assert made is not None
-    say(as_json, msgspec.to_builtins(made), [line_of(made)])
+    camera_before = read_project(project).camera_named(name)
+    camera_after = edited(
+        project, lambda current: edit(current, current.camera(camera_before.id) or camera_before)
+    ).camera(camera_before.id)
+    assert camera_after is not None
+    say(as_json, msgspec.to_builtins(camera_after), [line_of(camera_after)])
 
 
 def _object_id(model: Model, name: str) -> str:
@@ -61,13 +63,15 @@ def _object_id(model: Model, name: str) -> str:
 def place(project: Path, camera: str, how: str, as_json: bool) -> None:
     """Stand a camera by the building: square to a wall, between walls, in the middle, into a corner, back to the wall."""
 
-    def edit(current: Project, found: Camera) -> Project:
+    def edit(current: Project, camera_now: Camera) -> Project:
         model = opened_models(current, project).model
         rays = wall_rays(model, RayScene.of(model))
         moved = (
-            back_to_wall(found, rays, standable(model)) if how == "back" else TOOLS[PLACES[how]](found, rays)
+            back_to_wall(camera_now, rays, standable(model))
+            if how == "back"
+            else TOOLS[PLACES[how]](camera_now, rays)
         )
-        return change_camera(current, found.id, lambda _: checked(moved))
+        return change_camera(current, camera_now.id, lambda _: checked(moved))
 
     _change(project, camera, as_json, edit)
 
@@ -95,17 +99,22 @@ def fit(
     if square and target != "facade":
         raise click.UsageError("--square goes with --target facade.")
 
-    def edit(current: Project, found: Camera) -> Project:
+    def edit(current: Project, camera_now: Camera) -> Project:
         model = opened_models(current, project).model
         rays = RayScene.of(model)
         object_id = _object_id(model, object_name) if object_name else ""
         if target == "facade":
-            front = facade_ahead(model, wall_rays(model, rays), found)
+            front = facade_ahead(model, wall_rays(model, rays), camera_now)
             points, heading = front.points, front.heading_deg if square else None
         else:
-            points, heading = target_points(model, rays, model.face_objects(), found, target, object_id), None
-        made = (fit_by_lens if by == "lens" else fit_by_distance)(found, points, square_deg=heading)
-        return change_camera(current, found.id, lambda _: checked(made))
+            points, heading = (
+                target_points(model, rays, model.face_objects(), camera_now, target, object_id),
+                None,
+            )
+        fit_camera = (fit_by_lens if by == "lens" else fit_by_distance)(
+            camera_now, points, square_deg=heading
+        )
+        return change_camera(current, camera_now.id, lambda _: checked(fit_camera))
 
     _change(project, camera, as_json, edit)
 
@@ -121,23 +130,23 @@ def format_(
     project: Path, camera: str, added: str | None, used: int | None, removed: int | None, as_json: bool
 ) -> None:
     """Add, choose or remove one of a camera's formats; without an option, list them."""
-    found = read_project(project).camera_named(camera)
+    camera_before = read_project(project).camera_named(camera)
     if added is None and used is None and removed is None:
         lines = [
-            f"{'*' if index == found.format_index else ' '} {index + 1} {item.name} {item.width_px} × {item.height_px}"
-            for index, item in enumerate(found.all_formats)
+            f"{'*' if index == camera_before.format_index else ' '} {index + 1} {item.name} {item.width_px} × {item.height_px}"
+            for index, item in enumerate(camera_before.all_formats)
         ]
-        say(as_json, msgspec.to_builtins(found.all_formats), lines)
+        say(as_json, msgspec.to_builtins(camera_before.all_formats), lines)
         return
 
     def edit(current: Project, _: Camera) -> Project:
         if added is not None:
             known = next((item for item in DESTINATIONS if item[0].lower() == added.lower()), None)
             name, width, height = known or ("Own size", *parse_size(added))
-            current = add_format(current, found.id, name, width, height)
+            current = add_format(current, camera_before.id, name, width, height)
         if used is not None:
-            current = choose_format(current, found.id, used - 1)
-        return remove_format(current, found.id, removed - 1) if removed is not None else current
+            current = choose_format(current, camera_before.id, used - 1)
+        return remove_format(current, camera_before.id, removed - 1) if removed is not None else current
 
     _change(project, camera, as_json, edit)
 
@@ -164,22 +173,27 @@ def variant(
     as_json: bool,
 ) -> None:
     """Variants of a camera; without an option, list them."""
-    found = read_project(project).camera_named(camera)
+    camera_before = read_project(project).camera_named(camera)
     lenses = tuple(parse_millimetres(part) for part in focals.split(",") if part.strip())
 
     def edit(current: Project, _: Camera) -> Project:
         if keep_try:
-            current = add_variant(current, found.id)
+            current = add_variant(current, camera_before.id)
         if ladder:
-            current = set_ladder(current, found.id, ladder, lenses)
+            current = set_ladder(current, camera_before.id, ladder, lenses)
         if taken is not None:
-            current = keep_variant(current, found.id, taken - 1)
-        return remove_variant(current, found.id, removed - 1) if removed is not None else current
+            current = keep_variant(current, camera_before.id, taken - 1)
+        return remove_variant(current, camera_before.id, removed - 1) if removed is not None else current
 
     if keep_try or ladder or taken is not None or removed is not None:
-        found = edited(project, lambda current: edit(current, found)).camera(found.id) or found
-    lines = [f"{index + 1} {item.name}" for index, item in enumerate(found.variants)] or ["No variants."]
-    say(as_json, msgspec.to_builtins(found.variants), lines)
+        camera_before = (
+            edited(project, lambda current: edit(current, camera_before)).camera(camera_before.id)
+            or camera_before
+        )
+    lines = [f"{index + 1} {item.name}" for index, item in enumerate(camera_before.variants)] or [
+        "No variants."
+    ]
+    say(as_json, msgspec.to_builtins(camera_before.variants), lines)
 
 
 @camera_group.command("copy")
@@ -227,10 +241,10 @@ def nudge_(
 ) -> None:
     """Move, turn or take out one object for one camera; without an option the nudge is taken back."""
 
-    def edit(current: Project, found: Camera) -> Project:
+    def edit(current: Project, camera_now: Camera) -> Project:
         object_id = _object_id(opened_models(current, project).model, object_name)
         x, y, z = move or (0.0, 0.0, 0.0)
-        return nudge(current, found.id, object_id, (x, y, z), turn, out)
+        return nudge(current, camera_now.id, object_id, (x, y, z), turn, out)
 
     _change(project, camera, as_json, edit)
 
@@ -344,11 +358,15 @@ def plan_shot_(project: Path, intent: str, note: str) -> None:
 @JSON
 def changes(before: Path, after: Path, as_json: bool) -> None:
     """What one model file changed against another: objects that came, went or were altered."""
-    found = compare(open_model(before)[0], open_model(after)[0])
-    facts: dict[str, Any] = msgspec.to_builtins(found)
+    difference = compare(open_model(before)[0], open_model(after)[0])
+    facts: dict[str, Any] = msgspec.to_builtins(difference)
     lines = [
         f"{word} {name}"
-        for word, names in (("new", found.added), ("gone", found.removed), ("altered", found.altered))
+        for word, names in (
+            ("new", difference.added),
+            ("gone", difference.removed),
+            ("altered", difference.altered),
+        )
         for name in names.values()
     ]
     say(as_json, facts, lines or ["Nothing changed."])

@@ -161,7 +161,9 @@ def _window() -> Finding:
 
 def _caches() -> Finding:
     folder = cache_folder()
-    held = sum(path.stat().st_size for path in folder.rglob("*") if path.is_file()) if folder.is_dir() else 0
+    taken_bytes = (
+        sum(path.stat().st_size for path in folder.rglob("*") if path.is_file()) if folder.is_dir() else 0
+    )
     place = folder
     while not place.exists():
         place = place.parent
@@ -169,7 +171,7 @@ def _caches() -> Finding:
     free = shutil.disk_usage(place).free
     return Finding(
         "Caches",
-        f"{held / 1e9:.2f} GB of at most {limit_bytes() / 1e9:.1f} GB in {folder}; {free / 1e9:.1f} GB of the disk are free",
+        f"{taken_bytes / 1e9:.2f} GB of at most {limit_bytes() / 1e9:.1f} GB in {folder}; {free / 1e9:.1f} GB of the disk are free",
         ""
         if writable
         else "It cannot be written to: every model is read anew each time. Set ALTANA_CACHE to another folder.",

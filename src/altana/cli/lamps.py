@@ -45,15 +45,15 @@ def facts_of(project: Project, model: Model) -> dict[str, Any]:
     lamps = project.light.lamps
     groups: dict[str, dict[str, Any]] = {}
     for lamp in lamps_of(model, lamps):
-        held = lamps.group(lamp.group)
-        lumens, kelvin = burning(lamp, held)
+        group = lamps.group(lamp.group)
+        lumens, kelvin = burning(lamp, group)
         entry = groups.setdefault(
             lamp.group,
             {
                 "group": lamp.group,
-                "on": held.on,
-                "strength_ev": held.strength_ev,
-                "kelvin": held.kelvin,
+                "on": group.on,
+                "strength_ev": group.strength_ev,
+                "kelvin": group.kelvin,
                 "lamps": [],
             },
         )
@@ -150,7 +150,7 @@ def mark(
 
 
 def _object(model: Model, name: str) -> str:
-    found = [item.id for item in model.objects if name in (item.id, item.name)]
-    if not found:
+    objects = [item.id for item in model.objects if name in (item.id, item.name)]
+    if not objects:
         raise UserError(f"The model has no object “{name}”. Nothing was changed.")
-    return found[0]
+    return objects[0]

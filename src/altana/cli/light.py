@@ -65,8 +65,8 @@ def facts_of(light: Light) -> dict[str, Any]:
     """The light as it is and where its sun stands, as plain values."""
     azimuth, elevation = sun_azimuth(light)
     sun_lux, sky_lux = illuminance(light)
-    made: dict[str, Any] = msgspec.to_builtins(light)
-    return made | {
+    facts: dict[str, Any] = msgspec.to_builtins(light)
+    return facts | {
         "time": hour_words(light.hour),
         "offset_h": offset_h(light),
         "azimuth_deg": round(azimuth, 4),
@@ -98,15 +98,15 @@ def _lines(light: Light) -> list[str]:
 
 def _at_place(text: str, zone: str | None) -> dict[str, Any]:
     """Place and, where none is named, the time zone of a town or of the town nearest to a place."""
-    found = parse_place(text)
-    town = town_named(text) if found is None else nearest_town(*found)
-    latitude, longitude = (town.latitude_deg, town.longitude_deg) if found is None else found
-    made: dict[str, Any] = {
+    match = parse_place(text)
+    town = town_named(text) if match is None else nearest_town(*match)
+    latitude, longitude = (town.latitude_deg, town.longitude_deg) if match is None else match
+    facts: dict[str, Any] = {
         "latitude_deg": latitude,
         "longitude_deg": longitude,
-        "place": town.words if found is None else "",
+        "place": town.words if match is None else "",
     }
-    return made if zone is not None else made | {"zone": town.zone}
+    return facts if zone is not None else facts | {"zone": town.zone}
 
 
 @light_group.command("set", hidden=True)
@@ -176,19 +176,19 @@ def set_(project: Path, as_json: bool, **values: Any) -> None:
 
 def _surroundings(project: Path, values: dict[str, Any]) -> dict[str, Any]:
     """What is said of surroundings; their file is read before it is named, and copied beside the project."""
-    made = without_none(turn_deg=values["turn"], strength_ev=values["strength"], use=values["use"])
+    surroundings = without_none(turn_deg=values["turn"], strength_ev=values["strength"], use=values["use"])
     if values["sun"] is not None:
-        made["sun_of_hour"] = values["sun"] == "hour"
+        surroundings["sun_of_hour"] = values["sun"] == "hour"
     name = values["surroundings"]
     if name is None:
-        return made
+        return surroundings
     if name == "none":
-        return made | {"file": ""}
+        return surroundings | {"file": ""}
     path = Path(name) if Path(name).is_file() else project.parent / name
     if not path.is_file():
         raise UserError(f"{name} is not there. Nothing was changed. Name a 2:1 picture that is.")
     read_surroundings(path)
-    return made | {"file": take_in(path, [], project, "surroundings")}
+    return surroundings | {"file": take_in(path, [], project, "surroundings")}
 
 
 def _moment(light: Light, text: str) -> Light:
@@ -242,19 +242,20 @@ def shade(project: Path, point: tuple[float, ...], day: str | None, as_json: boo
     light = checked_light(replace(read.light, date=day)) if day else read.light
     model = opened_models(read, project).model
     place = vec3(tuple(np.asarray(point) - np.asarray(model.offset)))
-    found = sun_day(model, RayScene.of(model), light, place)
+    sun_hours = sun_day(model, RayScene.of(model), light, place)
     facts = {
         "date": light.date,
         "point": list(point),
-        "sunrise": None if found.rise_h is None else hour_words(found.rise_h),
-        "sunset": None if found.set_h is None else hour_words(found.set_h),
-        "hours": round(found.hours, 3),
-        "sunny": [_span_facts(span) for span in found.spans if not span.object_id],
-        "shaded": [_span_facts(span) for span in found.spans if span.object_id],
+        "sunrise": None if sun_hours.rise_h is None else hour_words(sun_hours.rise_h),
+        "sunset": None if sun_hours.set_h is None else hour_words(sun_hours.set_h),
+        "hours": round(sun_hours.hours, 3),
+        "sunny": [_span_facts(span) for span in sun_hours.spans if not span.object_id],
+        "shaded": [_span_facts(span) for span in sun_hours.spans if span.object_id],
     }
-    lines = [f"{found.hours:.2f} hours of sun on {light.date}"]
+    lines = [f"{sun_hours.hours:.2f} hours of sun on {light.date}"]
     lines += [
-        f"{hour_words(span.begin_h)} to {hour_words(span.end_h)}: {span.by or 'sun'}" for span in found.spans
+        f"{hour_words(span.begin_h)} to {hour_words(span.end_h)}: {span.by or 'sun'}"
+        for span in sun_hours.spans
     ]
     say(as_json, facts, lines)
 
@@ -310,13 +311,13 @@ def hours(
         if camera is not None:
             chosen = read.camera_named(camera)
             staging = Lookup(model).staging(read, chosen)
-            found = hours_in_view(model, chosen, light, width, year, told, staging)
+            hours_seen = hours_in_view(model, chosen, light, width, year, told, staging)
         else:
-            found = hours_on_plan(model, storey_named(model, storey), light, year, told)
+            hours_seen = hours_on_plan(model, storey_named(model, storey), light, year, told)
     except Cancelled:
         raise UserError("Stopped. Nothing was written.") from None
-    picture, figures = write_hours(found, out.with_suffix(".png"), title_of(light, year))
-    least, mean, most = shown_hours(found.hours, found.there)
+    picture, figures = write_hours(hours_seen, out.with_suffix(".png"), title_of(light, year))
+    least, mean, most = shown_hours(hours_seen.hours, hours_seen.there)
     facts = {
         "files": [str(picture), str(figures)],
         "least": round(least, 2),

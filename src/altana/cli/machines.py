@@ -139,9 +139,9 @@ def machines(address: str, certificates: Path | None, as_json: bool) -> None:
 @JSON
 def certificates(folder: Path, as_json: bool) -> None:
     """Make certificates for one's own machines in FOLDER; copy it to each of them."""
-    made = make_certificates(folder)
+    certificates = make_certificates(folder)
     say(
         as_json,
-        {"files": [str(path) for path in made]},
+        {"files": [str(path) for path in certificates]},
         [f"Certificates are in {folder}. Copy the folder to each machine, and keep it from others."],
     )

@@ -27,32 +27,34 @@ def made_command(project: Path, as_json: bool) -> None:
         # Names of rooms and storeys in file names need the model; what was made can be told without.
         model = None
     facts, lines = [], []
-    for made, changed in states_of(read, rows_of(read, model), project.parent, project.name):
-        there = made.path(project.parent).exists()
+    for record, changed in states_of(read, rows_of(read, model), project.parent, project.name):
+        there = record.path(project.parent).exists()
         state = (
-            made.state
-            if made.state == ASIDE
+            record.state
+            if record.state == ASIDE
             else "missing"
             if not there
             else "out of date"
             if changed
             else "current"
         )
-        when = datetime.fromtimestamp(made.when, UTC).astimezone()
+        when = datetime.fromtimestamp(record.when, UTC).astimezone()
         facts.append(
             {
-                "file": str(made.path(project.parent)),
-                "of": made.name,
+                "file": str(record.path(project.parent)),
+                "of": record.name,
                 "state": state,
                 "changed": list(changed) if state == "out of date" else [],
                 "made": when.isoformat(timespec="seconds"),
-                "took_s": made.took_s,
-                "size_px": [made.width_px, made.height_px],
-                "quality": made.shot.quality,
-                "way": made.way,
-                "sentence": made.sentence,
+                "took_s": record.took_s,
+                "size_px": [record.width_px, record.height_px],
+                "quality": record.shot.quality,
+                "way": record.way,
+                "sentence": record.sentence,
             }
         )
-        more = made.sentence or (f"changed: {', '.join(changed)}" if state == "out of date" else "")
-        lines.append(f"{when:%Y-%m-%d %H:%M}  {made.took_s:6.1f} s  {state:11}  {made.file}  {more}".rstrip())
+        more = record.sentence or (f"changed: {', '.join(changed)}" if state == "out of date" else "")
+        lines.append(
+            f"{when:%Y-%m-%d %H:%M}  {record.took_s:6.1f} s  {state:11}  {record.file}  {more}".rstrip()
+        )
     say(as_json, facts, lines or ["Nothing was made yet."])

@@ -59,9 +59,9 @@ class _Commands(click.Group):
     def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
         if cmd_name not in _PARTS:
             return super().get_command(ctx, cmd_name)
-        names, held = _PARTS[cmd_name]
+        names, attribute = _PARTS[cmd_name]
         first, *_ = [importlib.import_module(f"altana.cli.{name}") for name in names]
-        command: click.Command = getattr(first, held)
+        command: click.Command = getattr(first, attribute)
         return command
 
     def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:

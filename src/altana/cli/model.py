@@ -38,12 +38,12 @@ def _options(function: Any) -> Any:
 
 
 def _given(values: dict[str, Any]) -> dict[str, Any]:
-    made = without_none(
+    values_given = without_none(
         unit_m=values["unit"], move=values["move"], turn_deg=values["turn_deg"], shown=values["shown"]
     )
     if values["up"] is not None:
-        made["up"] = "" if values["up"] == "file" else values["up"]
-    return made
+        values_given["up"] = "" if values["up"] == "file" else values["up"]
+    return values_given
 
 
 def _found(project: Project, name: str) -> ModelRef:
@@ -90,8 +90,8 @@ def add(project: Path, file: Path, as_json: bool, **values: Any) -> None:
         after = add_model(current, stored)
         return set_model(after, after.models[-1].id, **given)
 
-    made = edited(project, edit).models[-1]
-    say(as_json, msgspec.to_builtins(made), [_line(made)])
+    model_after = edited(project, edit).models[-1]
+    say(as_json, msgspec.to_builtins(model_after), [_line(model_after)])
 
 
 @model_group.command("set")
@@ -103,8 +103,8 @@ def set_(project: Path, name: str, as_json: bool, **values: Any) -> None:
     """Change a model file's unit, axis, place or showing; what is not named stays."""
     model_id = _found(read_project(project), name).id
     after = edited(project, lambda current: set_model(current, model_id, **_given(values)))
-    made = next(item for item in after.models if item.id == model_id)
-    say(as_json, msgspec.to_builtins(made), [_line(made)])
+    model_after = next(item for item in after.models if item.id == model_id)
+    say(as_json, msgspec.to_builtins(model_after), [_line(model_after)])
 
 
 @model_group.command("remove")
@@ -112,6 +112,6 @@ def set_(project: Path, name: str, as_json: bool, **values: Any) -> None:
 @click.argument("name")
 def remove(project: Path, name: str) -> None:
     """Take a model file out of the project; the file stays."""
-    found = _found(read_project(project), name)
-    edited(project, lambda current: remove_model(current, found.id))
-    click.echo(f"{found.path} is no longer part of the project. The file was left as it is.")
+    model_before = _found(read_project(project), name)
+    edited(project, lambda current: remove_model(current, model_before.id))
+    click.echo(f"{model_before.path} is no longer part of the project. The file was left as it is.")

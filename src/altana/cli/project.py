@@ -112,7 +112,7 @@ def inspect(project: Path, as_json: bool) -> None:
 def _shot_facts(row: Row) -> dict[str, Any]:
     """A row of the shot list in a few facts."""
     item, shot = row.item, row.shot
-    made: dict[str, Any] = {
+    facts: dict[str, Any] = {
         "kind": shot.kind,
         "on": shot.on,
         "drawn": shot.rendition,
@@ -120,12 +120,12 @@ def _shot_facts(row: Row) -> dict[str, Any]:
         "wrong": row.wrong,
     }
     if isinstance(item, Film):
-        made |= {"walk": item.walk.name}
+        facts |= {"walk": item.walk.name}
     elif isinstance(item, Picture | Pano):
-        made |= {"camera": item.camera.name, "format": item.camera.format_name}
+        facts |= {"camera": item.camera.name, "format": item.camera.format_name}
     if item is not None:
-        made |= {"size_px": [item.width_px, item.height_px]}
-    return made
+        facts |= {"size_px": [item.width_px, item.height_px]}
+    return facts
 
 
 def _counts(values: list[str]) -> dict[str, int]:

@@ -130,12 +130,12 @@ def without_none(**values: Any) -> dict[str, Any]:
 
 def shot_ids(project: Project, names: tuple[str, ...]) -> list[str]:
     """Rows of the shot list by number (from 1) or id.  Raises UserError."""
-    found = []
+    ids = []
     for name in names:
         shot = next(
             (item for number, item in enumerate(project.shots, 1) if name in (str(number), item.id)), None
         )
         if shot is None:
             raise UserError(f"There is no row “{name}” in the shot list, which has {len(project.shots)}.")
-        found.append(shot.id)
-    return found
+        ids.append(shot.id)
+    return ids

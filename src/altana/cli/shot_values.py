@@ -167,16 +167,16 @@ def given_values(project: Project, shot: Shot, values: dict[str, Any]) -> dict[s
 
 def files_taken_in(project: Path, values: dict[str, Any]) -> dict[str, Any]:
     """The same values with files from elsewhere copied beside the project, because a project names only what lies in its folder."""
-    made = dict(values)
+    own_values = dict(values)
     if values.get("background_file"):
-        made["background_file"] = _within(project, values["background_file"], "backgrounds")
-    made["tones"] = tuple(
+        own_values["background_file"] = _within(project, values["background_file"], "backgrounds")
+    own_values["tones"] = tuple(
         Field("table", _within(project, item.value, "tables"))
         if item.name == "table" and item.value
         else item
         for item in values.get("tones") or ()
     )
-    return made
+    return own_values
 
 
 def _within(project: Path, name: str, folder: str) -> str:

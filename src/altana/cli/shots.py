@@ -69,21 +69,21 @@ def list_(project: Path, as_json: bool) -> None:
     rows = rows_of(read, opened_models(read, project).model if read.models else None)
     facts = []
     for number, row in enumerate(rows, 1):
-        made: dict[str, Any] = {
+        row_facts: dict[str, Any] = {
             "number": number,
             "subject_name": _subject(read, row.shot),
             **msgspec.to_builtins(row.shot),
         }
-        made |= {"file_name": row.file, "wrong": row.wrong, "about": row.note}
+        row_facts |= {"file_name": row.file, "wrong": row.wrong, "about": row.note}
         if row.item is not None:
-            made |= {
+            row_facts |= {
                 "seconds": round(
                     seconds_of(row.item, row.shot.quality, read.qualities, scene=scene_of(read)), 1
                 ),
                 "bytes": round(bytes_for(row.item, row.shot.quality)),
             }
-            made |= {"size": [row.item.width_px, row.item.height_px]}
-        facts.append(made)
+            row_facts |= {"size": [row.item.width_px, row.item.height_px]}
+        facts.append(row_facts)
     lines = [_words(row, number, _subject(read, row.shot)) for number, row in enumerate(rows, 1)]
     items = [row.item for row in rows if row.shot.on and row.item is not None]
     if items:
@@ -122,11 +122,11 @@ def add(
             current, [replace(row, **given_values(current, row, values)) for row in rows]
         ),
     )
-    made = after.shots[-len(rows) :]
+    added = after.shots[-len(rows) :]
     say(
         as_json,
-        msgspec.to_builtins(made),
-        [f"{item.id}: {_subject(after, item)}, {item.kind}" for item in made],
+        msgspec.to_builtins(added),
+        [f"{item.id}: {_subject(after, item)}, {item.kind}" for item in added],
     )
 
 
@@ -148,8 +148,8 @@ def set_(project: Path, rows: tuple[str, ...], as_json: bool, **values: Any) -> 
         return current
 
     after = edited(project, edit)
-    made = [item for item in after.shots if item.id in ids]
-    say(as_json, msgspec.to_builtins(made), [f"{item.id}: {_subject(after, item)}" for item in made])
+    changed = [item for item in after.shots if item.id in ids]
+    say(as_json, msgspec.to_builtins(changed), [f"{item.id}: {_subject(after, item)}" for item in changed])
 
 
 @shots_group.command("remove")
@@ -263,9 +263,9 @@ def quality(project: Path, word: str | None, fields: tuple[Field, ...], as_json:
         given = {} if fields == (AS_USUAL,) else fields_of(fields)
         read = edited(project, lambda current: set_making(current, word, replace(now, **given)))
     lines = [
-        f"{name:7} {made.passes} passes, film frames {made.film_passes}, shadow map {made.shadow_px} px"
+        f"{name:7} {figures.passes} passes, film frames {figures.film_passes}, shadow map {figures.shadow_px} px"
         for name in QUALITY_WORDS
-        for made in (read.qualities.of(name),)
+        for figures in (read.qualities.of(name),)
     ]
     say(as_json, msgspec.to_builtins(read.qualities), lines)
 
@@ -300,8 +300,8 @@ def pages(project: Path, out: Path, what: tuple[str, ...], template: str, as_jso
         "index",
         "zip",
     )
-    made = write_pages(read, rows, model, out, wanted, template)
-    say(as_json, {"files": [str(path) for path in made]}, [str(path) for path in made])
+    files = write_pages(read, rows, model, out, wanted, template)
+    say(as_json, {"files": [str(path) for path in files]}, [str(path) for path in files])
 
 
 @click.command("remembered")
@@ -309,9 +309,9 @@ def pages(project: Path, out: Path, what: tuple[str, ...], template: str, as_jso
 @JSON
 def remembered_(picture: Path, as_json: bool) -> None:
     """The camera that a picture was made with."""
-    held = remembered(picture)
-    camera = held.camera
+    record = remembered(picture)
+    camera = record.camera
     lines = [
-        f"{camera.name} of {held.project}: eye {', '.join(f'{value:.3f}' for value in camera.eye)}, {camera.focal_mm:g} mm"
+        f"{camera.name} of {record.project}: eye {', '.join(f'{value:.3f}' for value in camera.eye)}, {camera.focal_mm:g} mm"
     ]
-    say(as_json, msgspec.to_builtins(held), lines)
+    say(as_json, msgspec.to_builtins(record), lines)

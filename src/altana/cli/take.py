@@ -45,26 +45,26 @@ def take(
     if not file.is_file():
         raise UserError(f"There is no file {file}. Files that are taken in end in {', '.join(TAKEN_IN)}.")
     model = opened_models(read, project).model if read.models else None
-    found = look_into(file, model.offset if model is not None else (0.0, 0.0, 0.0))
+    contents = look_into(file, model.offset if model is not None else (0.0, 0.0, 0.0))
     if listed or not (names or everything):
-        facts = [_facts(item) for item in found]
-        say(as_json, facts, [_line(number, item) for number, item in enumerate(found, 1)])
+        facts = [_facts(item) for item in contents]
+        say(as_json, facts, [_line(number, item) for number, item in enumerate(contents, 1)])
         return
-    chosen = list(found) if everything else chosen_of(found, names)
-    made: list[str] = []
+    chosen = list(contents) if everything else chosen_of(contents, names)
+    ids_added: list[str] = []
     lost: list[str] = []
 
     def edit(current: Project) -> Project:
         after, ids, told = take_in_all(current, project, chosen, model, way or "")
-        made[:], lost[:] = ids, told
+        ids_added[:], lost[:] = ids, told
         return after
 
     after = edited(project, edit)
     for sentence in lost:
         click.echo(sentence, err=True)
     facts_of = {
-        "cameras": [item.name for item in after.cameras if item.id in made],
-        "walks": [item.name for item in after.walks if item.id in made],
+        "cameras": [item.name for item in after.cameras if item.id in ids_added],
+        "walks": [item.name for item in after.walks if item.id in ids_added],
         "remarks": [item.remark.title for item in chosen if item.remark is not None],
         "not_held": lost,
     }
@@ -134,5 +134,9 @@ def answer(project: Path, remark: str, camera: str, words: str, as_json: bool) -
         return answer_remark(current, remark_of(current, remark).id, current.camera_named(camera).id, words)
 
     after = edited(project, edit)
-    held = remark_of(after, remark)
-    say(as_json, msgspec.to_builtins(held), [f"“{held.title}” is answered by “{camera}”."])
+    remark_answered = remark_of(after, remark)
+    say(
+        as_json,
+        msgspec.to_builtins(remark_answered),
+        [f"“{remark_answered.title}” is answered by “{camera}”."],
+    )

@@ -92,9 +92,8 @@ def turntable(project: Path, as_json: bool, **values: Any) -> None:
         after, walk_id = add_walk(current, walk)
         return turntable_stills(after, walk_id, values["stills"]) if values["stills"] else after
 
-    made = edited(project, edit).walks[-1]
-    say(
-        as_json,
-        msgspec.to_builtins(made),
-        [f"{made.name}: radius {table.radius_m:.2f} m, {values['frames']} film frames at {made.rate}"],
+    new_walk = edited(project, edit).walks[-1]
+    line = (
+        f"{new_walk.name}: radius {table.radius_m:.2f} m, {values['frames']} film frames at {new_walk.rate}"
     )
+    say(as_json, msgspec.to_builtins(new_walk), [line])

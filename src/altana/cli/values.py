@@ -116,14 +116,14 @@ def number_of(text: str, what: str) -> float:
         raise Refused(f"“{text}” is no number for {what}.") from error
 
 
-def _reader(held: object) -> Read:
-    if isinstance(held, tuple):
+def _reader(value: object) -> Read:
+    if isinstance(value, tuple):
         return _curve
-    if isinstance(held, bool):
+    if isinstance(value, bool):
         return lambda text: text.lower() in ("1", "yes", "on", "true")
-    if isinstance(held, str):
+    if isinstance(value, str):
         return str
-    if isinstance(held, int):
+    if isinstance(value, int):
         return lambda text: int(float(text))
     return float
 

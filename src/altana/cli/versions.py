@@ -24,10 +24,10 @@ def versions_group() -> None:
 
 
 def _read(path: Path, number: int) -> Project:
-    held = versions_of(versions_folder(), path)
-    if not 1 <= number <= len(held):
-        raise UserError(f"There is no version {number}: {len(held)} are kept, 1 being the newest.")
-    return from_json(held[number - 1].data, f"version {number} of {path.name}")
+    versions = versions_of(versions_folder(), path)
+    if not 1 <= number <= len(versions):
+        raise UserError(f"There is no version {number}: {len(versions)} are kept, 1 being the newest.")
+    return from_json(versions[number - 1].data, f"version {number} of {path.name}")
 
 
 @versions_group.command("list")
@@ -39,28 +39,28 @@ def list_(project: Path, as_json: bool) -> None:
     for number, version in enumerate(versions_of(versions_folder(), project), 1):
         when = datetime.fromtimestamp(version.seconds, UTC).astimezone()
         try:
-            held = from_json(version.data, version.path.name)
+            project_then = from_json(version.data, version.path.name)
         except UserError as error:
             facts.append(
                 {"number": number, "until": when.isoformat(timespec="seconds"), "damaged": error.sentence}
             )
             lines.append(f"{number:2}  until {when:%Y-%m-%d %H:%M}  {error.sentence}")
             continue
-        changed = [item.words for item in differences(held, later)]
+        changed = [item.words for item in differences(project_then, later)]
         facts.append(
             {
                 "number": number,
                 "until": when.isoformat(timespec="seconds"),
-                "cameras": len(held.cameras),
-                "walks": len(held.walks),
-                "rows": len(held.shots),
+                "cameras": len(project_then.cameras),
+                "walks": len(project_then.walks),
+                "rows": len(project_then.shots),
                 "changed": changed,
             }
         )
         lines.append(
-            f"{number:2}  until {when:%Y-%m-%d %H:%M}  {len(held.cameras)} cameras; then {'; '.join(changed[:4]) or 'nothing'}"
+            f"{number:2}  until {when:%Y-%m-%d %H:%M}  {len(project_then.cameras)} cameras; then {'; '.join(changed[:4]) or 'nothing'}"
         )
-        later = held
+        later = project_then
     say(as_json, facts, lines or ["No earlier save is kept yet."])
 
 
@@ -73,13 +73,13 @@ def list_(project: Path, as_json: bool) -> None:
 @JSON
 def take(project: Path, number: int, cameras: tuple[str, ...], as_json: bool) -> None:
     """Go back to an earlier save, or take single cameras of it; what is saved now becomes the newest version."""
-    held = _read(project, number)
-    found = [held.camera_named(name) for name in cameras]
+    version = _read(project, number)
+    cameras_then = [version.camera_named(name) for name in cameras]
 
     def edit(current: Project) -> Project:
-        if not found:
-            return held
-        for camera in found:
+        if not cameras_then:
+            return version
+        for camera in cameras_then:
             if current.camera(camera.id) is not None:
                 current = change_camera(current, camera.id, lambda _, camera=camera: camera)  # type: ignore[misc]
             else:

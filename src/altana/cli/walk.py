@@ -85,11 +85,11 @@ def add(project: Path, looking: str | None, as_json: bool, **values: Any) -> Non
         eye_height_m=values["eye_height"],
     )
     after = edited(project, lambda current: add_walk(current, walk)[0])
-    made = after.walks[-1]
+    new_walk = after.walks[-1]
     say(
         as_json,
-        msgspec.to_builtins(made),
-        [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"],
+        msgspec.to_builtins(new_walk),
+        [f"{new_walk.name}: {len(new_walk.keys)} places, {new_walk.seconds:g} s at {new_walk.rate} a second"],
     )
 
 
@@ -131,9 +131,9 @@ def list_(project: Path, as_json: bool) -> None:
 @click.argument("walk")
 def remove(project: Path, walk: str) -> None:
     """Remove a walk."""
-    found = read_project(project).walk_named(walk)
-    edited(project, lambda current: without_subjects(remove_walk(current, found.id)))
-    click.echo(f"Removed {found.name}.")
+    walk_before = read_project(project).walk_named(walk)
+    edited(project, lambda current: without_subjects(remove_walk(current, walk_before.id)))
+    click.echo(f"Removed {walk_before.name}.")
 
 
 @walk_group.command("sample")
@@ -144,9 +144,9 @@ def remove(project: Path, walk: str) -> None:
 def sample_(project: Path, walk: str, rate: str | None, frames: str | None) -> None:
     """The camera of every film frame as CSV."""
     before = read_project(project)
-    found = before.walk_named(walk)
-    wanted = parse_rate(rate or found.rate)
-    rows = sample(resolve(found, standable(opened_models(before, project).model)), wanted)
+    chosen = before.walk_named(walk)
+    wanted = parse_rate(rate or chosen.rate)
+    rows = sample(resolve(chosen, standable(opened_models(before, project).model)), wanted)
     first, last = _range(frames, len(rows))
     out = csv.writer(sys.stdout, lineterminator="\n")
     out.writerow("frame seconds x y z heading tilt roll focal rise cross".split())
@@ -250,7 +250,7 @@ def _range(text: str | None, count: int) -> tuple[int, int]:
 def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
     """Change a walk; what is not named stays."""
     before = read_project(project)
-    found = before.walk_named(walk)
+    walk_before = before.walk_named(walk)
     fields = (
         "name",
         "seconds",
@@ -272,7 +272,7 @@ def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
         given["width_px"], given["height_px"] = parse_size(values["size"])
 
     def edit(current: Project) -> Project:
-        item = with_keys(replace(current.walk(found.id) or found, **given), values)
+        item = with_keys(replace(current.walk(walk_before.id) or walk_before, **given), values)
         if values["frames"] is not None:
             item = replace(item, seconds=float(values["frames"] / parse_rate(item.rate)))
         if values["pace"] is not None:
@@ -283,15 +283,14 @@ def set_(project: Path, walk: str, as_json: bool, **values: Any) -> None:
         # A walk that cannot be timed is refused here, not at midnight.
         return timed(
             set_walk(
-                current, found.id, **{name: getattr(item, name) for name in Walk.__slots__ if name != "id"}
+                current,
+                walk_before.id,
+                **{name: getattr(item, name) for name in Walk.__slots__ if name != "id"},
             ),
-            found.id,
+            walk_before.id,
         )
 
-    made = edited(project, edit).walk(found.id)
-    assert made is not None
-    say(
-        as_json,
-        msgspec.to_builtins(made),
-        [f"{made.name}: {len(made.keys)} places, {made.seconds:g} s at {made.rate} a second"],
-    )
+    walk_after = edited(project, edit).walk(walk_before.id)
+    assert walk_after is not None
+    length = f"{len(walk_after.keys)} places, {walk_after.seconds:g} s at {walk_after.rate} a second"
+    say(as_json, msgspec.to_builtins(walk_after), [f"{walk_after.name}: {length}"])

@@ -31,17 +31,17 @@ from altana.storage.project_file import read_project
 def check(project: Path, walk: str, as_json: bool) -> None:
     """Length, pace and frames of a walk, and everything on it that a client would notice, with its time and place."""
     before = read_project(project)
-    found = before.walk_named(walk)
+    chosen = before.walk_named(walk)
     model = opened_models(before, project).model
-    line, flags = _flagged(before, found, model, RayScene.of(model))
+    line, flags = _flagged(before, chosen, model, RayScene.of(model))
     rows = sample(line)
     turn = float(np.abs(np.diff(rows.heading_deg)).max() * float(rows.rate)) if len(rows) > 1 else 0.0
     climb = float(np.abs(np.diff(rows.eye[:, 2])).max() * float(rows.rate)) if len(rows) > 1 else 0.0
     facts = {
-        "name": found.name,
-        "kind": "turntable" if found.turntable is not None else "walkthrough",
-        "seconds": found.seconds,
-        "rate": found.rate,
+        "name": chosen.name,
+        "kind": "turntable" if chosen.turntable is not None else "walkthrough",
+        "seconds": chosen.seconds,
+        "rate": chosen.rate,
         "frames": len(rows),
         "length_m": line.route.length_m,
         "pace_m_s": line.pace_m_s,
@@ -52,7 +52,7 @@ def check(project: Path, walk: str, as_json: bool) -> None:
         "flags": [{**msgspec.to_builtins(item), "mends": mends_for(item, line)} for item in flags],
     }
     lines = [
-        f"{found.name}: {line.route.length_m:.2f} m in {found.seconds:g} s, {line.pace_m_s:.2f} m/s, {len(rows)} film frames, turning at most {turn:.0f}°/s"
+        f"{chosen.name}: {line.route.length_m:.2f} m in {chosen.seconds:g} s, {line.pace_m_s:.2f} m/s, {len(rows)} film frames, turning at most {turn:.0f}°/s"
     ]
     say(as_json, facts, lines + [f"! {item.sentence}" for item in flags])
 
@@ -74,22 +74,22 @@ def _flagged(project: Project, walk: Walk, model: Model, rays: RayScene) -> tupl
 def mend(project: Path, walk: str, flag: int, how: str | None, as_json: bool) -> None:
     """Mend a flag of a walk, by its number in `walk check`; the likeliest way when none is named."""
     before = read_project(project)
-    found = before.walk_named(walk)
+    walk_before = before.walk_named(walk)
     model = opened_models(before, project).model
     rays = RayScene.of(model)
-    line, flags = _flagged(before, found, model, rays)
+    line, flags = _flagged(before, walk_before, model, rays)
     if not 1 <= flag <= len(flags):
-        raise UserError(f"{found.name} has {len(flags)} flags; there is no flag {flag}.")
+        raise UserError(f"{walk_before.name} has {len(flags)} flags; there is no flag {flag}.")
     ways = mends_for(flags[flag - 1], line)
     if not ways:
         raise UserError(f"{flags[flag - 1].sentence} Nothing mends that by itself; change the route.")
 
     def edit(current: Project) -> Project:
-        made = mended(line, flags[flag - 1], how or ways[0], rays)
-        fields = {name: getattr(made, name) for name in ("keys", "seconds", "anticipation_m")}
-        return timed(set_walk(current, found.id, **fields), found.id)
+        mended_walk = mended(line, flags[flag - 1], how or ways[0], rays)
+        fields = {name: getattr(mended_walk, name) for name in ("keys", "seconds", "anticipation_m")}
+        return timed(set_walk(current, walk_before.id, **fields), walk_before.id)
 
-    after = edited(project, edit).walk(found.id)
+    after = edited(project, edit).walk(walk_before.id)
     assert after is not None
     words = MEND_WORDS[how or ways[0]][0]
     say(

@@ -116,10 +116,10 @@ def _wall_across(
     for face, distance, ray in zip(hits.face.tolist(), hits.distance_m.tolist(), along, strict=True):
         if face < 0 or distance > FARTHEST_M or model.objects[int(owner[face])].category not in walls:
             continue
-        found = wall_heading(rays, face)
-        if found is None:
+        heading = wall_heading(rays, face)
+        if heading is None:
             continue
-        facing = roundest(*found)
+        facing = roundest(*heading)
         if abs(turn_between(heading_deg, facing)) > 90.0:
             facing = wrap_heading(facing + 180.0)
         if abs(turn_between(heading_deg, facing)) > 75.0:
@@ -140,13 +140,13 @@ def _wall_across(
 def _far_wall(model: Model, rays: RayScene, passed: Bools, camera: Camera) -> _FarWall:
     """What the far wall ahead reaches to.  Raises Refused without one."""
     eye = np.asarray(camera.eye, float)
-    found = _wall_across(model, rays, eye, camera.heading_deg, nearest=False)
-    if found is None:
+    wall = _wall_across(model, rays, eye, camera.heading_deg, nearest=False)
+    if wall is None:
         raise Refused("There is no wall ahead whose width could be wanted.")
-    place = eye + level_rays(np.array([camera.heading_deg]))[0] * found.away_m
-    turn = math.radians(found.heading_deg)
+    place = eye + level_rays(np.array([camera.heading_deg]))[0] * wall.away_m
+    turn = math.radians(wall.heading_deg)
     along = np.array([math.cos(turn), -math.sin(turn), 0.0])
-    before = place - level_rays(np.array([found.heading_deg]))[0] * 0.02
+    before = place - level_rays(np.array([wall.heading_deg]))[0] * 0.02
     # At several heights, because a thing against the wall beside would end one ray early.
     left = right = 0.0
     for lift in (0.0, 0.35, -0.35, 0.7):
@@ -154,13 +154,14 @@ def _far_wall(model: Model, rays: RayScene, passed: Bools, camera: Camera) -> _F
             rays, np.tile(before + (0.0, 0.0, lift), (2, 1)), np.stack([-along, along]), passed
         ).distance_m
         left, right = (
-            max(held, min(float(value), FARTHEST_M)) for held, value in zip((left, right), sides, strict=True)
+            max(least, min(float(value), FARTHEST_M))
+            for least, value in zip((left, right), sides, strict=True)
         )
     # And at several places, because a ceiling may slope and a beam may hang before the wall.
     places = before + np.outer(np.linspace(-left + 0.05, right - 0.05, 7), along)
     ways = np.repeat(np.array([[0.0, 0.0, -1.0], [0.0, 0.0, 1.0]]), len(places), axis=0)
     reach = see(rays, np.vstack([places, places]), ways, passed).distance_m.reshape(2, -1)
-    own = object_corners(model, found.number).reshape(-1, 3)[:, 2].astype(float) - place[2]
+    own = object_corners(model, wall.number).reshape(-1, 3)[:, 2].astype(float) - place[2]
     ends = [float(side[np.isfinite(side)].max(initial=0.0)) for side in reach]
     # In the open the wall's own foot and top end it.
     down, up = ends[0] or max(-float(own.min()), 0.0), ends[1] or max(float(own.max()), 0.0)
@@ -201,8 +202,8 @@ def back_through_wall(
     needed, out = _way_back(camera, wall, whole)
     if needed <= 1e-4:
         return SteppedBack(camera, 0.0, 0.0, "", "", out)
-    made = _gone_back(model, rays, camera, needed, bodies or bodies_of(model))
-    return replace(made, out=out)
+    result = _gone_back(model, rays, camera, needed, bodies or bodies_of(model))
+    return replace(result, out=out)
 
 
 def _gone_back(model: Model, rays: RayScene, camera: Camera, needed_m: float, bodies: Bodies) -> SteppedBack:
@@ -240,10 +241,10 @@ def _gone_back(model: Model, rays: RayScene, camera: Camera, needed_m: float, bo
     # Where the frame is wider or higher than the room, a bound across the view would open what encloses it.
     at_m = float(on_face @ level_rays(np.array([into]))[0])
     cut = wall_cut_on(model, rays, vec3_of(on_face), into, at_m, item)
-    made, past = _cut_cleared(model, bodies, moved, cut)
-    if 0 < opens <= len(opened_objects(model, bodies, made.view())):
+    result, past = _cut_cleared(model, bodies, moved, cut)
+    if 0 < opens <= len(opened_objects(model, bodies, result.view())):
         return by_bound
-    return SteppedBack(made, needed_m, outside, item.name, f"a wall cut lies on it{past}")
+    return SteppedBack(result, needed_m, outside, item.name, f"a wall cut lies on it{past}")
 
 
 def _names(model: Model, numbers: tuple[int, ...]) -> str:
@@ -267,12 +268,12 @@ def _near_cleared(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) 
 
 def _cut_cleared(model: Model, bodies: Bodies, camera: Camera, cut: WallCut) -> tuple[Camera, str]:
     """A wall cut moved into the room past what stands against the wall, where that is not deep."""
-    made = add_wall_cut(camera, cut)
-    opened = opened_objects(model, bodies, made.view())
+    cut_camera = add_wall_cut(camera, cut)
+    opened = opened_objects(model, bodies, cut_camera.view())
     for _ in range(4):
-        now = opened_objects(model, bodies, made.view())
+        now = opened_objects(model, bodies, cut_camera.view())
         if not now:
-            return made, f", past {_names(model, opened)}" if opened else ""
+            return cut_camera, f", past {_names(model, opened)}" if opened else ""
         reach = max(
             float(object_corners(model, number).reshape(-1, 3).astype(float).dot(cut.normal).max())
             for number in now
@@ -280,7 +281,7 @@ def _cut_cleared(model: Model, bodies: Bodies, camera: Camera, cut: WallCut) -> 
         offset = reach + HAIR_M - cut.at_m
         if offset > AGAINST_M:
             break
-        made = add_wall_cut(camera, replace(cut, offset_m=offset))
+        cut_camera = add_wall_cut(camera, replace(cut, offset_m=offset))
     return add_wall_cut(camera, cut), f" (opens {_names(model, opened)})"
 
 

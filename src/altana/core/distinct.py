@@ -15,8 +15,8 @@ def distinct(values: npt.NDArray[Any]) -> npt.NDArray[Any]:
     ordered = np.sort(values, axis=None)
     first = np.ones(len(ordered), bool)
     first[1:] = ordered[1:] != ordered[:-1]
-    made: npt.NDArray[Any] = ordered[first]
-    return made
+    rows: npt.NDArray[Any] = ordered[first]
+    return rows
 
 
 def in_use(numbers: npt.NDArray[Any], count: int) -> Ints:

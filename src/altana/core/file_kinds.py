@@ -54,8 +54,8 @@ class FileKind:
     def write(self) -> Callable[..., Any]:
         """The function that writes it."""
         module, name = self.writer.split(":")
-        found: Callable[..., Any] = getattr(import_module(module), name)
-        return found
+        writer: Callable[..., Any] = getattr(import_module(module), name)
+        return writer
 
 
 def _even(size: float) -> dict[str, float]:

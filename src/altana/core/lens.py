@@ -125,12 +125,12 @@ def fit_by_lens(
     the margin.  square_deg : the heading to keep, degrees; the lens is then shifted until the points lie in the middle.
     Raises Refused when they reach beside the eye, need a lens that does not exist, or a shift over STEEPEST_SHIFT_DEG.
     """
-    found = _centred(camera, points) if square_deg is None else _squared(camera, points, square_deg)
-    if found is None:
+    aim = _centred(camera, points) if square_deg is None else _squared(camera, points, square_deg)
+    if aim is None:
         raise Refused(
             "It reaches beside or behind the eye, so no lens holds it. Step back, or fit by distance."
         )
-    turned, span = found
+    turned, span = aim
     focal = _focal_for(turned, span, margin)
     if focal < WIDEST_FIT_MM:
         raise Refused(f"From here it would take a lens of {focal:.1f} mm. Step back, or fit by distance.")
@@ -177,8 +177,8 @@ def fit_by_distance(
     def longest(distance: float) -> tuple[float, Camera, Extent | None]:
         eye = (float(middle[0] + away[0] * distance), float(middle[1] + away[1] * distance), z)
         stood = replace(camera, eye=eye)
-        found = _centred(stood, points) if square_deg is None else _squared(stood, points, square_deg)
-        return (_focal_for(found[0], found[1], margin), *found) if found else (0.0, camera, None)
+        aim = _centred(stood, points) if square_deg is None else _squared(stood, points, square_deg)
+        return (_focal_for(aim[0], aim[1], margin), *aim) if aim else (0.0, camera, None)
 
     low, high = 0.0, 1.0
     while longest(high)[0] < camera.focal_mm:

@@ -34,7 +34,7 @@ class Ground:
     bodies: Bodies
 
 
-def mend(project: Project, camera_id: str, code: str, found: CameraCheck, ground: Ground) -> Project:
+def mend(project: Project, camera_id: str, code: str, checks: CameraCheck, ground: Ground) -> Project:
     """The project with one kind of trouble of a camera mended.
 
     code : as in ``checks.camera_check.MENDS``.  Raises Refused with the reason where it cannot be, and for no camera.
@@ -43,15 +43,15 @@ def mend(project: Project, camera_id: str, code: str, found: CameraCheck, ground
     if camera is None:
         raise Refused(f"There is no camera {camera_id}.")
     if code == "leave-out":
-        return _left_out(project, camera, found)
+        return _left_out(project, camera, checks)
     if code == "panel":
-        return _panels(project, found)
+        return _panels(project, checks)
     if code == "ground":
         return ground_to_horizon(project, ground.model)[0]
-    return change_camera(project, camera_id, lambda c: checked(_changed(c, code, found, ground)))
+    return change_camera(project, camera_id, lambda c: checked(_changed(c, code, checks, ground)))
 
 
-def _changed(camera: Camera, code: str, found: CameraCheck, ground: Ground) -> Camera:
+def _changed(camera: Camera, code: str, checks: CameraCheck, ground: Ground) -> Camera:
     if code == "plumb":
         return camera.with_view(*plumb(camera.pose, camera.lens))
     if code == "cap":
@@ -63,9 +63,9 @@ def _changed(camera: Camera, code: str, found: CameraCheck, ground: Ground) -> C
     if code == "far-off":
         return with_far(camera, None)
     if code == "far-back":
-        if not found.far.removed:
+        if not checks.far.removed:
             raise Refused("The far bound takes nothing out of the picture.")
-        return with_far(camera, max(item.whole_at_m for item in found.far.removed) + BEYOND_M)
+        return with_far(camera, max(item.whole_at_m for item in checks.far.removed) + BEYOND_M)
     if code == "calmer-lens":
         longer = next((value for value in COMMON_FOCALS_MM if value > camera.focal_mm + 0.01), None)
         if longer is None:
@@ -79,17 +79,17 @@ def _changed(camera: Camera, code: str, found: CameraCheck, ground: Ground) -> C
     raise Refused(f"“{code}” mends nothing here.")
 
 
-def _left_out(project: Project, camera: Camera, found: CameraCheck) -> Project:
-    if not found.cut.opened:
+def _left_out(project: Project, camera: Camera, checks: CameraCheck) -> Project:
+    if not checks.cut.opened:
         raise Refused("No bound of this camera opens anything.")
-    for object_id, _ in found.cut.opened:
+    for object_id, _ in checks.cut.opened:
         project = leave_out(project, [camera.id], "objects", object_id)
     return project
 
 
-def _panels(project: Project, found: CameraCheck) -> Project:
+def _panels(project: Project, checks: CameraCheck) -> Project:
     """A panel across every gap whose rim lies in a plane; gaps of one hole seen twice get one."""
-    holes = [gap for gap in found.gaps.gaps if gap.kind == "hole" and gap.corners]
+    holes = [gap for gap in checks.gaps.gaps if gap.kind == "hole" and gap.corners]
     if not holes:
         raise Refused(
             "The rims of the gaps lie in no plane, so no panel can be put across them. List them for whoever models."

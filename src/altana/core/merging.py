@@ -55,28 +55,28 @@ class Merged:
 
 def differences(before: Project, after: Project) -> tuple[Difference, ...]:
     """What is another in a project than before, by camera, walk, row and so on."""
-    found: list[Difference] = []
+    differences: list[Difference] = []
     for part, kind in PARTS.items():
         old, new = _by_id(getattr(before, part)), _by_id(getattr(after, part))
         for item_id in [*old, *(other for other in new if other not in old)]:
             one, two = old.get(item_id), new.get(item_id)
             if one is None:
-                found.append(Difference(kind, _called(two, after), "new"))
+                differences.append(Difference(kind, _called(two, after), "new"))
             elif two is None:
-                found.append(Difference(kind, _called(one, before), "gone"))
+                differences.append(Difference(kind, _called(one, before), "gone"))
             elif one != two:
                 changed = [
                     item.name.replace("_", " ")
                     for item in fields(one)
                     if getattr(one, item.name) != getattr(two, item.name)
                 ]
-                found.append(Difference(kind, _called(two, after), ", ".join(changed)))
+                differences.append(Difference(kind, _called(two, after), ", ".join(changed)))
         if [item for item in old if item in new] != [item for item in new if item in old]:
-            found.append(Difference(f"{kind}s", "", "in another order"))
+            differences.append(Difference(f"{kind}s", "", "in another order"))
     for item in fields(Project):
         if item.name not in PARTS and getattr(before, item.name) != getattr(after, item.name):
-            found.append(Difference("project", "", _NAMES.get(item.name, item.name.replace("_", " "))))
-    return tuple(found)
+            differences.append(Difference("project", "", _NAMES.get(item.name, item.name.replace("_", " "))))
+    return tuple(differences)
 
 
 def merged(base: Project, ours: Project, theirs: Project) -> Merged:
@@ -95,13 +95,14 @@ def merged(base: Project, ours: Project, theirs: Project) -> Merged:
             values[name] = _merged_list(PARTS[name], one, two, three, clashes, ours)
         else:
             values[name] = _merged_value(f"project: {_NAMES.get(name, name)}", one, two, three, clashes)
-    made = replace(ours, **values)
+    new_project = replace(ours, **values)
     kept = tuple(
         shot
-        for shot in made.shots
-        if (made.walk(shot.subject) if shot.kind == FILM else made.camera(shot.subject)) is not None
+        for shot in new_project.shots
+        if (new_project.walk(shot.subject) if shot.kind == FILM else new_project.camera(shot.subject))
+        is not None
     )
-    return Merged(replace(made, shots=kept), tuple(clashes))
+    return Merged(replace(new_project, shots=kept), tuple(clashes))
 
 
 def _by_id(items: Sequence[Any]) -> dict[str, Any]:
@@ -112,8 +113,8 @@ def _called(item: Any, project: Project) -> str:
     """The name of a part; a row is called by its camera or walk, a model by its file."""
     subject = getattr(item, "subject", "")
     if subject:
-        held = project.camera(subject) or project.walk(subject)
-        return held.name if held is not None else str(item.id)
+        owner = project.camera(subject) or project.walk(subject)
+        return owner.name if owner is not None else str(item.id)
     return str(
         getattr(item, "name", "") or getattr(item, "intent", "") or getattr(item, "path", "") or item.id
     )
@@ -157,21 +158,21 @@ def _merged_list(
     project: Project,
 ) -> tuple[Any, ...]:
     one, two, three = _by_id(base), _by_id(ours), _by_id(theirs)
-    found: dict[str, Any] = {}
+    items: dict[str, Any] = {}
     for item_id in [*three, *(item for item in two if item not in three)]:
         old, mine, other = one.get(item_id), two.get(item_id), three.get(item_id)
         if old is None:
-            found[item_id] = mine if mine is not None else other
+            items[item_id] = mine if mine is not None else other
         elif mine is None or other is None:
             # Taken away by one, and if the other changed it meanwhile it stays: nothing that someone worked on is lost.
-            held = mine if mine is not None else other
-            if held is not None and held != old:
-                found[item_id] = held
+            kept_item = mine if mine is not None else other
+            if kept_item is not None and kept_item != old:
+                items[item_id] = kept_item
                 clashes.append(
-                    f"{kind} “{_called(held, project)}”: changed by one and removed by the other; it stays"
+                    f"{kind} “{_called(kept_item, project)}”: changed by one and removed by the other; it stays"
                 )
         else:
-            found[item_id] = _merged_part(kind, old, mine, other, clashes, project)
+            items[item_id] = _merged_part(kind, old, mine, other, clashes, project)
     order = (
         list(three)
         if [item for item in two if item in one] == [item for item in one if item in two]
@@ -179,7 +180,7 @@ def _merged_list(
     )
     places = {item_id: place for place, item_id in enumerate(order)}
     return tuple(
-        found[item_id] for item_id in sorted(found, key=lambda item_id: places.get(item_id, len(places)))
+        items[item_id] for item_id in sorted(items, key=lambda item_id: places.get(item_id, len(places)))
     )
 
 

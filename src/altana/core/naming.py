@@ -46,10 +46,10 @@ def named(pattern: str, values: Mapping[str, str]) -> str:
     if "{" in re.sub(r"\{[^{}]*\}", "", pattern) or "}" in re.sub(r"\{[^{}]*\}", "", pattern):
         raise Refused("A brace of the name's pattern is not closed.")
     filled = re.sub(r"\{([^{}]*)\}", lambda match: plain(values.get(match.group(1), "")), pattern)
-    made = re.sub(r"-{2,}", "-", plain(filled))[:LONGEST].strip("-.").lower()
-    if not made:
+    stem = re.sub(r"-{2,}", "-", plain(filled))[:LONGEST].strip("-.").lower()
+    if not stem:
         raise Refused("Nothing is left of the name. Write letters or fields such as {camera}.")
-    return unreserved(made)
+    return unreserved(stem)
 
 
 def unreserved(name: str) -> str:

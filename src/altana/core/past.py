@@ -56,17 +56,17 @@ def candidates(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) -> 
     stops: list[tuple[float, float, int]] = sorted(
         (min(values), max(values), number) for number, values in spans.items()
     )
-    made: list[tuple[float, int, float]] = []
+    ways: list[tuple[float, int, float]] = []
     for first, last, number in stops:
-        if made and first <= made[-1][0] + 0.03:
-            kept = made[-1]
+        if ways and first <= ways[-1][0] + 0.03:
+            kept = ways[-1]
             thicker = number if last - first > kept[2] else kept[1]
-            made[-1] = (max(last, kept[0]), thicker, max(last - first, kept[2]))
+            ways[-1] = (max(last, kept[0]), thicker, max(last - first, kept[2]))
         else:
-            made.append((last, number, last - first))
-    found = []
+            ways.append((last, number, last - first))
+    choices = []
     plain = replace(camera, wall_cuts=())
-    for last, number, _ in made[:MOST_CANDIDATES]:
+    for last, number, _ in ways[:MOST_CANDIDATES]:
         bound = round(last + HAIR_M, 4)
         opened = _named(model, opened_objects(model, bodies, with_near(plain, bound).view()))
         cut = _oblique_cut(model, rays, camera, number, spans[number][0])
@@ -77,8 +77,8 @@ def candidates(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) -> 
             if cut is not None
             else ()
         )
-        found.append(Candidate(model.objects[number].name, bound, opened, cut, by_cut))
-    return tuple(found)
+        choices.append(Candidate(model.objects[number].name, bound, opened, cut, by_cut))
+    return tuple(choices)
 
 
 def _named(model: Model, numbers: tuple[int, ...]) -> tuple[tuple[str, str], ...]:

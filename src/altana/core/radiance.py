@@ -24,17 +24,17 @@ def is_radiance(data: bytes) -> bool:
 
 def read_radiance(data: bytes) -> Floats32:
     """(height, width, 3) float32 linear light.  Raises Refused for what is damaged or too large."""
-    found = _SIZE.search(data[:65_536])
-    if not is_radiance(data) or found is None:
+    size = _SIZE.search(data[:65_536])
+    if not is_radiance(data) or size is None:
         raise Refused("no Radiance picture")
-    height, width = int(found.group(2)), int(found.group(3))
+    height, width = int(size.group(2)), int(size.group(3))
     if not 0 < height * width <= MOST_PIXELS:
         raise Refused(f"a Radiance picture of {width} x {height} pixels")
-    body = np.frombuffer(data, np.uint8, offset=found.end())
+    body = np.frombuffer(data, np.uint8, offset=size.end())
     pixels = _flat(body, width, height) if not _in_runs(body, width) else _unrolled(body, width, height)
     light: Floats32 = pixels[..., :3].astype(np.float32) * np.exp2(pixels[..., 3:].astype(np.float32) - 136.0)
     light[pixels[..., 3] == 0] = 0.0
-    upright: Floats32 = light[::-1] if found.group(1) == b"+" else light
+    upright: Floats32 = light[::-1] if size.group(1) == b"+" else light
     return upright
 
 
@@ -56,7 +56,7 @@ def _unrolled(body: np.ndarray, width: int, height: int) -> np.ndarray:
     # A row takes four bytes at least for every 127 of its own, so a short file cannot ask for a large picture.
     if height * width * 4 > len(body) * 64 + 1024:
         raise Refused("a Radiance picture that breaks off")
-    made = np.zeros((height, 4, width), np.uint8)
+    rows = np.zeros((height, 4, width), np.uint8)
     at, raw = 0, body.tobytes()
     for row in range(height):
         if raw[at : at + 2] != b"\2\2":
@@ -73,10 +73,10 @@ def _unrolled(body: np.ndarray, width: int, height: int) -> np.ndarray:
                 if count == 0 or x + count > width:
                     raise Refused("a Radiance picture with a damaged row")
                 if run:
-                    made[row, channel, x : x + count] = raw[at + 1]
+                    rows[row, channel, x : x + count] = raw[at + 1]
                     at += 2
                 else:
-                    made[row, channel, x : x + count] = body[at + 1 : at + 1 + count]
+                    rows[row, channel, x : x + count] = body[at + 1 : at + 1 + count]
                     at += 1 + count
                 x += count
-    return made.transpose(0, 2, 1)
+    return rows.transpose(0, 2, 1)

@@ -61,7 +61,7 @@ def square_to_wall(camera: Camera, rays: WallCaster) -> Camera:
     """
     directions = level_rays(camera.heading_deg + LOOKED_AT_DEG)
     hits = rays.cast(np.tile(camera.eye, (len(directions), 1)), directions)
-    found: list[tuple[float, float, float]] = []
+    options: list[tuple[float, float, float]] = []
     spans: dict[tuple[float, float], list[float]] = {}
     for face, distance, aside in zip(
         hits.face.tolist(), hits.distance_m.tolist(), LOOKED_AT_DEG.tolist(), strict=True
@@ -81,11 +81,13 @@ def square_to_wall(camera: Camera, rays: WallCaster) -> Camera:
         across = distance * math.cos(math.radians(abs(beside)))
         # The wall in the middle of the view goes before others that are as near; a large turn counts as distance.
         cost = across * (1.0 + abs(aside) / 60.0) * (1.0 + abs(off) / 45.0)
-        found.append((cost, heading, across))
+        options.append((cost, heading, across))
         spans.setdefault(_plane(heading, across), []).append(distance * math.sin(math.radians(beside)))
     # A wall is flat and wide: what shows only a strip of itself, or a leaf here and there, stands before walls.
-    wide = [item for item in found if _span(spans[_plane(item[1], item[2])]) >= min(NARROW_M, 0.2 * item[2])]
-    best = min(wide or found, default=None)
+    wide = [
+        item for item in options if _span(spans[_plane(item[1], item[2])]) >= min(NARROW_M, 0.2 * item[2])
+    ]
+    best = min(wide or options, default=None)
     if best is None:
         raise Refused("There is no wall in front of the camera to stand square to.")
     return replace(camera, heading_deg=best[1], tilt_deg=0.0, roll_deg=0.0)
@@ -160,10 +162,10 @@ def into_corner(camera: Camera, rays: WallCaster) -> Camera:
     for face, distance, aside in zip(
         hits.face.tolist(), hits.distance_m.tolist(), offsets.tolist(), strict=True
     ):
-        found = wall_heading(rays, face) if face >= 0 else None
-        if found is None:
+        heading = wall_heading(rays, face) if face >= 0 else None
+        if heading is None:
             continue
-        towards = roundest(*found)
+        towards = roundest(*heading)
         if abs(turn_between(behind + aside, towards)) > 90.0:
             towards = wrap_heading(towards + 180.0)
         across = distance * math.cos(math.radians(abs(turn_between(behind + aside, towards))))

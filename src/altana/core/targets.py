@@ -97,10 +97,10 @@ def facade_ahead(model: Model, walls: WallRays, camera: Camera) -> Facade:
         face = int(hits.face[ray])
         if face < 0 or model.objects[int(owner[face])].category in LAND:
             continue
-        found = wall_heading(walls, face)
-        if found is None:
+        wall = wall_heading(walls, face)
+        if wall is None:
             continue
-        heading = roundest(*found)
+        heading = roundest(*wall)
         if along[ray] @ level_rays(np.array([heading]))[0] < 0.0:
             heading = wrap_heading(heading + 180.0)
         at = float(places[ray] @ level_rays(np.array([heading]))[0])

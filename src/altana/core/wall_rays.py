@@ -102,7 +102,7 @@ def _flat(model: Model) -> Bools:
         return np.zeros(count, bool)
     planes, place = np.unique(keys, axis=0, return_inverse=True)
     area = np.bincount(place.ravel(), double[upright] / 2.0)
-    found = np.zeros(count, bool)
+    is_flat = np.zeros(count, bool)
     whole = np.bincount(model.face_objects(), double / 2.0, minlength=count)[planes[:, 0]]
-    found[planes[(area >= FLAT_M2) & ((area >= FLAT_SHARE * whole) | (area >= LARGE_M2)), 0]] = True
-    return found
+    is_flat[planes[(area >= FLAT_M2) & ((area >= FLAT_SHARE * whole) | (area >= LARGE_M2)), 0]] = True
+    return is_flat

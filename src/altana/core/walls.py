@@ -89,9 +89,9 @@ def _wall_heading_around(model: Model, rays: RayScene, face: int, point: Vec3, e
             and model.objects[int(owner[number])].category in WALL_PARTS
             and abs(distance - away) < 0.4 * away + 0.5
         ):
-            found = wall_heading(rays, number)
-            if found is not None:
-                heading = roundest(*found) % 180.0
+            wall = wall_heading(rays, number)
+            if wall is not None:
+                heading = roundest(*wall) % 180.0
                 votes[heading] = votes.get(heading, 0.0) + 1.0
     own = wall_heading(rays, face)
     if own is not None:
@@ -210,18 +210,18 @@ def _free_rectangle(
 
 def passages(rays: RayScene, eye: Floats, ahead: Floats, reach_m: float) -> list[tuple[float, int]]:
     """Every surface along a ray, as distance and triangle, up to a reach."""
-    found: list[tuple[float, int]] = []
+    openings: list[tuple[float, int]] = []
     gone = 0.0
-    while len(found) < 200:
+    while len(openings) < 200:
         hit = rays.cast((eye + ahead * gone)[None], ahead[None])
         if hit.face[0] < 0:
             break
         gone += float(hit.distance_m[0])
         if gone > reach_m:
             break
-        found.append((gone, int(hit.face[0])))
+        openings.append((gone, int(hit.face[0])))
         gone += 2e-4
-    return found
+    return openings
 
 
 def object_corners(model: Model, number: int) -> Floats32:

@@ -37,9 +37,9 @@ _COLOURS: dict[str, tuple[float, float, float, float, float]] = {
 
 def box(low: Vec3, high: Vec3) -> trimesh.Trimesh:
     """An upright box between two corners."""
-    made: trimesh.Trimesh = trimesh.creation.box(np.subtract(high, low))
-    made.apply_translation(np.add(low, high) / 2)
-    return made
+    cuboid: trimesh.Trimesh = trimesh.creation.box(np.subtract(high, low))
+    cuboid.apply_translation(np.add(low, high) / 2)
+    return cuboid
 
 
 def sheet(*corners: Vec3) -> trimesh.Trimesh:
@@ -145,10 +145,10 @@ def write_faulty_house(folder: Path) -> Path:
     folder.mkdir(parents=True, exist_ok=True)
     scene = trimesh.Scene()
     for name, material, mesh in parts():
-        made = mesh.copy()
+        shape = mesh.copy()
         if material:
             red, green, blue, alpha, rough = _COLOURS[material]
-            made.visual = trimesh.visual.TextureVisuals(  # type: ignore[no-untyped-call]
+            shape.visual = trimesh.visual.TextureVisuals(  # type: ignore[no-untyped-call]
                 material=PBRMaterial(  # type: ignore[no-untyped-call]
                     name=material,
                     baseColorFactor=[red, green, blue, alpha],
@@ -157,7 +157,7 @@ def write_faulty_house(folder: Path) -> Path:
                     alphaMode="BLEND" if alpha < 1.0 else "OPAQUE",
                 )
             )
-        scene.add_geometry(made, node_name=name, geom_name=name, transform=Y_UP)
+        scene.add_geometry(shape, node_name=name, geom_name=name, transform=Y_UP)
     data = trimesh.exchange.gltf.export_glb(scene, include_normals=False)  # type: ignore[no-untyped-call]
     (folder / MODEL).write_bytes(data)
     path = folder / PROJECT

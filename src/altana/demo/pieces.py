@@ -14,12 +14,12 @@ from altana.demo.site import Site
 
 
 def parts_of(shape: shapely.Geometry) -> list[shapely.Polygon]:
-    found = (
+    solids = (
         [shape]
         if isinstance(shape, shapely.Polygon)
         else [p for p in shapely.get_parts(shape).tolist() if isinstance(p, shapely.Polygon)]
     )
-    return sorted(found, key=lambda p: p.bounds)
+    return sorted(solids, key=lambda p: p.bounds)
 
 
 def local_box(

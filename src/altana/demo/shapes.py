@@ -181,11 +181,11 @@ class WallRun:
         for i, j in np.ndindex(len(xs) - 1, len(zs) - 1):
             x, z = (xs[i] + xs[i + 1]) / 2, (zs[j] + zs[j + 1]) / 2
             solid[i + 1, j + 1] = not any(h.start < x < h.end and h.sill < z < h.head for h in self.holes)
-        found = []
+        pieces = []
         for i, j in np.ndindex(len(xs) - 1, len(zs) - 1):
             if solid[i + 1, j + 1]:
-                found += _cell(xs[i], xs[i + 1], zs[j], zs[j + 1], half, solid[i : i + 3, j : j + 3])
-        local = np.array(found)
+                pieces += _cell(xs[i], xs[i + 1], zs[j], zs[j + 1], half, solid[i : i + 3, j : j + 3])
+        local = np.array(pieces)
         direction = np.array([self.b[0] - self.a[0], self.b[1] - self.a[1], 0.0]) / length
         frame = np.stack([direction, (-direction[1], direction[0], 0.0), (0.0, 0.0, 1.0)])
         flat = quads(local)

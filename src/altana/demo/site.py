@@ -75,8 +75,8 @@ class Site:
 
     def add(self, name: str, category: str, storey: str, *pieces: tuple[str, Iterable[Mesh]]) -> None:
         """An element of one or several materials."""
-        made = tuple(Piece(surface, merged(list(meshes))) for surface, meshes in pieces)
-        self.elements.append(Element(name, category, storey, made))
+        parts = tuple(Piece(surface, merged(list(meshes))) for surface, meshes in pieces)
+        self.elements.append(Element(name, category, storey, parts))
 
     def wall(self, name: str, storey: str, surface: str, run: WallRun) -> None:
         """A straight wall with openings."""

@@ -244,10 +244,10 @@ def write_ifc(path: Path, elements: Sequence[Element]) -> None:
     f.createIfcRelAggregates(writer.id_of("a1"), None, None, None, writer.project, [site])
     f.createIfcRelAggregates(writer.id_of("a2"), None, None, None, site, [building])
     f.createIfcRelAggregates(writer.id_of("a3"), None, None, None, building, list(storeys.values()))
-    held: dict[str, list[Any]] = {name: [] for name in storeys}
+    products_of: dict[str, list[Any]] = {name: [] for name in storeys}
     for element in elements:
-        held[element.storey].append(writer.product(element))
-    for name, products in held.items():
+        products_of[element.storey].append(writer.product(element))
+    for name, products in products_of.items():
         if products:
             f.createIfcRelContainedInSpatialStructure(
                 writer.id_of(f"in {name}"), None, None, None, products, storeys[name]
@@ -258,10 +258,10 @@ def write_ifc(path: Path, elements: Sequence[Element]) -> None:
         shape = writer.shape(
             [writer.extrusion(shapely.box(x0, y0, x1, y1), space.floor, space.ceiling)], "SweptSolid"
         )
-        made = f.createIfcSpace(
+        room = f.createIfcSpace(
             writer.id_of(space.name), None, space.name, None, None, writer.placed(), shape, space.name
         )
-        spaces.setdefault(space.storey, []).append(made)
+        spaces.setdefault(space.storey, []).append(room)
     for name, made_here in spaces.items():
         f.createIfcRelAggregates(writer.id_of(f"spaces {name}"), None, None, None, storeys[name], made_here)
     writer.write_materials()

@@ -42,14 +42,14 @@ def read_bcf(path: Path, offset: Vec3) -> list[Taken]:
     try:
         file = bcfxml.load(path)
         topics = list(file.topics.values()) if file is not None else []
-        found = [taken for topic in topics[:MOST_TAKEN] for taken in _remarks(topic, offset)]
+        remarks = [taken for topic in topics[:MOST_TAKEN] for taken in _remarks(topic, offset)]
     except (UserError, Refused):
         raise
     except Exception as error:
         raise UserError(f"{path.name} is damaged, or no BCF that can be read. Nothing was taken.") from error
-    if not found:
+    if not remarks:
         raise UserError(f"{path.name} holds no remark. Nothing was taken.")
-    return found
+    return remarks
 
 
 def _look_through(path: Path) -> None:
@@ -155,8 +155,8 @@ def _bounded(camera: Camera, told: Any, offset: Vec3) -> tuple[Camera, list[str]
     """With the clipping planes as bounds and wall cuts, and sentences about those that are neither."""
     ahead, eye = camera.pose.forward, np.asarray(camera.eye, float)
     lost, cuts = [], list(camera.wall_cuts)
-    held = told.clipping_planes
-    for number, plane in enumerate(held.clipping_plane if held is not None else ()):
+    planes = told.clipping_planes
+    for number, plane in enumerate(planes.clipping_plane if planes is not None else ()):
         place, way = _vector(plane.location) - np.asarray(offset), _vector(plane.direction)
         length = float(np.linalg.norm(way))
         if not length > 1e-9:
@@ -207,8 +207,8 @@ def _png(picture: bytes) -> bytes:
         with Image.open(io.BytesIO(picture)) as image:
             if image.width * image.height > 60_000_000:
                 return b""
-            made = io.BytesIO()
-            image.convert("RGB").save(made, "PNG")
-            return made.getvalue()
+            png = io.BytesIO()
+            image.convert("RGB").save(png, "PNG")
+            return png.getvalue()
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError):
         return b""

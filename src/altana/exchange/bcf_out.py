@@ -56,9 +56,9 @@ def unheld_in_bcf(cameras: Sequence[Camera], version: str) -> list[str]:
     """What the format does not hold of these cameras, in sentences, before anything is written."""
     told = []
 
-    def names(found: Sequence[Camera]) -> str:
-        return ", ".join(item.name for item in found[:4]) + (
-            f" and {len(found) - 4} more" if len(found) > 4 else ""
+    def names(bounded: Sequence[Camera]) -> str:
+        return ", ".join(item.name for item in bounded[:4]) + (
+            f" and {len(bounded) - 4} more" if len(bounded) > 4 else ""
         )
 
     shifted = [item for item in cameras if item.rise_mm or item.cross_mm]
@@ -148,14 +148,14 @@ def _date(text: str) -> XmlDateTime | None:
 def _planes(camera: Camera) -> list[tuple[Floats, Floats]]:
     """A place on each plane, and the way into what is not seen."""
     ahead, eye = camera.pose.forward, np.asarray(camera.eye, float)
-    made = []
+    planes = []
     if camera.near is not None:
-        made.append((eye + ahead * camera.near, -ahead))
+        planes.append((eye + ahead * camera.near, -ahead))
     if camera.far is not None:
-        made.append((eye + ahead * camera.far, ahead))
+        planes.append((eye + ahead * camera.far, ahead))
     for cut in camera.cuts:
-        made.append((np.asarray(cut.place, float) + cut.normal * cut.offset_m, -cut.normal))
-    return made
+        planes.append((np.asarray(cut.place, float) + cut.normal * cut.offset_m, -cut.normal))
+    return planes
 
 
 def _numbers(values: Floats) -> dict[str, float]:
@@ -202,12 +202,12 @@ def _write_two(
             guid=words.viewpoint, viewpoint=f"{words.viewpoint}.bcfv", snapshot=f"{words.viewpoint}.png"
         )
         markup = two.Markup(topic=topic, comment=comments, viewpoints=[point])
-        held = Topic2(topic_dir=Path(words.topic))  # type: ignore[arg-type]
-        held.markup = markup
-        held.viewpoints[f"{words.viewpoint}.bcfv"] = Visual2(
+        document = Topic2(topic_dir=Path(words.topic))  # type: ignore[arg-type]
+        document.markup = markup
+        document.viewpoints[f"{words.viewpoint}.bcfv"] = Visual2(
             _visual_two(item, words.viewpoint, offset), item.picture
         )
-        file.topics[words.topic] = held
+        file.topics[words.topic] = document
     file.save(path)
 
 
@@ -270,12 +270,12 @@ def _write_three(
             creation_date=words.date, topic_type="Remark" if item.remark else "View", topic_status=words.status,
             comments=three.TopicComments(comment=comments) if comments else None, viewpoints=three.TopicViewpoints(view_point=[point]),
         )  # fmt: skip
-        held = Topic3(topic_dir=Path(words.topic))  # type: ignore[arg-type]
-        held.markup = three.Markup(topic=topic)
-        held.viewpoints[f"{words.viewpoint}.bcfv"] = Visual3(
+        document = Topic3(topic_dir=Path(words.topic))  # type: ignore[arg-type]
+        document.markup = three.Markup(topic=topic)
+        document.viewpoints[f"{words.viewpoint}.bcfv"] = Visual3(
             _visual_three(item, words.viewpoint, offset), item.picture
         )
-        file.topics[words.topic] = held
+        file.topics[words.topic] = document
     file.save(path)
 
 

@@ -60,15 +60,15 @@ def _found(path: Path, offset: Vec3) -> list[Taken]:
     document = Document(path, ModelFolder(path))
     nodes, moved = document.all("nodes"), _channels(document)
     above = {int(child): number for number, node in enumerate(nodes) for child in node.get("children") or ()}
-    found: list[Taken] = []
+    offers: list[Taken] = []
     for number, node in enumerate(nodes):
-        if "camera" in node and len(found) < MOST_TAKEN:
-            found.append(_taken(document, nodes, number, above, moved, offset))
-    return found
+        if "camera" in node and len(offers) < MOST_TAKEN:
+            offers.append(_taken(document, nodes, number, above, moved, offset))
+    return offers
 
 
 def _channels(document: Document) -> dict[int, list[_Channel]]:
-    made: dict[int, list[_Channel]] = {}
+    channels: dict[int, list[_Channel]] = {}
     for animation in document.all("animations"):
         samplers = animation.get("samplers") or []
         for channel in animation.get("channels") or ():
@@ -81,10 +81,10 @@ def _channels(document: Document) -> dict[int, list[_Channel]]:
             if sampler.get("interpolation") == "CUBICSPLINE":
                 # In-tangent, value, out-tangent: the values are what is passed.
                 values = values.reshape(len(seconds), 3, -1)[:, 1]
-            made.setdefault(int(target["node"]), []).append(
+            channels.setdefault(int(target["node"]), []).append(
                 _Channel(target["path"], seconds, values, sampler.get("interpolation") == "STEP")
             )
-    return made
+    return channels
 
 
 def _chain(number: int, above: dict[int, int]) -> list[int]:
@@ -133,8 +133,8 @@ def _taken(
     node = nodes[number]
     told = document.one("cameras", node["camera"])
     name = str(node.get("name") or told.get("name") or "Camera")
-    held = node.get("extras")
-    extras: Tree = held if isinstance(held, dict) else {}
+    raw = node.get("extras")
+    extras: Tree = raw if isinstance(raw, dict) else {}
     perspective = told.get("perspective")
     if not isinstance(perspective, dict):
         return Taken(

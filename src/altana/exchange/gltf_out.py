@@ -136,15 +136,15 @@ def _accessor(
     view = {"buffer": 0, "byteOffset": len(blob), "byteLength": data.nbytes}
     blob += data.tobytes()
     document.setdefault("bufferViews", []).append(view)
-    made: dict[str, Any] = {
+    accessor: dict[str, Any] = {
         "bufferView": len(document["bufferViews"]) - 1,
         "componentType": FLOAT,
         "count": len(data),
         "type": kind,
     }
     if bounds:
-        made |= {"min": [float(data.min())], "max": [float(data.max())]}
-    document.setdefault("accessors", []).append(made)
+        accessor |= {"min": [float(data.min())], "max": [float(data.max())]}
+    document.setdefault("accessors", []).append(accessor)
     return len(document["accessors"]) - 1
 
 

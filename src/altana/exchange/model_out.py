@@ -45,7 +45,7 @@ class Piece:
 def pieces(model: Model, staging: Staging) -> list[Piece]:
     """Every object that is shown, parted by material."""
     left, moved = set(staging.omitted), {item.index: item.array() for item in staging.moved}
-    made: list[Piece] = []
+    pieces: list[Piece] = []
     for number, item in enumerate(model.objects):
         if number in left or not item.face_count:
             continue
@@ -54,7 +54,7 @@ def pieces(model: Model, staging: Staging) -> list[Piece]:
         for material in distinct(drawn).tolist():
             used, places = np.unique(faces[drawn == material], return_inverse=True)
             uvs = model.uvs[used] if len(model.uvs) else None
-            made.append(
+            pieces.append(
                 Piece(
                     item.name,
                     item.category,
@@ -66,7 +66,7 @@ def pieces(model: Model, staging: Staging) -> list[Piece]:
                     moved.get(number, np.eye(4)),
                 )
             )
-    return made
+    return pieces
 
 
 def picture_of(model: Model, index: int) -> bytes:
@@ -77,7 +77,7 @@ def picture_of(model: Model, index: int) -> bytes:
 # ---------------------------------------------------------------------- glTF
 
 
-def model_glb(model: Model, found: Sequence[Piece]) -> bytes:
+def model_glb(model: Model, pieces: Sequence[Piece]) -> bytes:
     """A glTF binary of pieces, y up, in the coordinates of the model's file."""
     materials = [_gltf_material(model, item) for item in model.materials]
     turned = np.eye(4)
@@ -85,7 +85,7 @@ def model_glb(model: Model, found: Sequence[Piece]) -> bytes:
     moved = np.eye(4)
     moved[:3, 3] = model.offset
     scene = trimesh.Scene()
-    for number, piece in enumerate(found):
+    for number, piece in enumerate(pieces):
         mesh = trimesh.Trimesh(
             piece.vertices @ TURN.T, piece.faces, vertex_normals=piece.normals @ TURN.T, process=False
         )
@@ -97,11 +97,11 @@ def model_glb(model: Model, found: Sequence[Piece]) -> bytes:
         placement = turned @ moved @ piece.placement @ turned.T
         scene.add_geometry(mesh, node_name=f"{piece.name} {number}", geom_name=f"{piece.name} {number}", transform=placement)  # fmt: skip
     wraps = {item.name: item.wraps for item in model.materials}
-    made = scene.export(  # type: ignore[no-untyped-call]
+    data = scene.export(  # type: ignore[no-untyped-call]
         file_type="glb", include_normals=True, tree_postprocessor=lambda tree: _tell_wraps(tree, wraps)
     )
-    assert isinstance(made, bytes)
-    return made
+    assert isinstance(data, bytes)
+    return data
 
 
 def _gltf_material(model: Model, item: Material) -> Any:
@@ -139,8 +139,8 @@ def _tell_wraps(tree: Tree, wraps: Mapping[str, tuple[str, str]]) -> None:
 def linear_of(colour: Sequence[float]) -> list[float]:
     """sRGB red, green, blue as linear (IEC 61966-2-1)."""
     value = np.asarray(colour[:3], float)
-    made = np.where(value <= 0.04045, value / 12.92, ((value + 0.055) / 1.055) ** 2.4)
-    return [float(item) for item in made]
+    linear = np.where(value <= 0.04045, value / 12.92, ((value + 0.055) / 1.055) ** 2.4)
+    return [float(item) for item in linear]
 
 
 def _linear_bytes(colour: Sequence[float]) -> list[float]:
@@ -216,17 +216,17 @@ def _joined(document: Tree, blob: bytes) -> bytes:
 # ---------------------------------------------------------------------- USD
 
 
-def add_to_stage(stage: Any, path: Path, model: Model, found: Sequence[Piece], offset: Vec3) -> None:
+def add_to_stage(stage: Any, path: Path, model: Model, pieces: Sequence[Piece], offset: Vec3) -> None:
     """Meshes and materials into a stage; pictures are written into a folder beside it.  Raises OSError."""
     from pxr import Gf, Sdf, Tf, UsdGeom, UsdShade, Vt
 
     top = UsdGeom.Xform.Define(stage, "/Model")
     top.AddTranslateOp().Set(Gf.Vec3d(*offset))
     shades = [
-        _usd_material(stage, path, model, number) for number in sorted({item.material for item in found})
+        _usd_material(stage, path, model, number) for number in sorted({item.material for item in pieces})
     ]
-    known = dict(zip(sorted({item.material for item in found}), shades, strict=True))
-    for number, piece in enumerate(found):
+    known = dict(zip(sorted({item.material for item in pieces}), shades, strict=True))
+    for number, piece in enumerate(pieces):
         name = f"{Tf.MakeValidIdentifier(piece.name) or 'Object'}_{number}"
         mesh = UsdGeom.Mesh.Define(stage, f"/Model/{name}")
         prim = mesh.GetPrim()
@@ -258,7 +258,7 @@ def _usd_material(stage: Any, path: Path, model: Model, number: int) -> Any:
 
     item = model.materials[number]
     where = f"/Materials/{Tf.MakeValidIdentifier(item.name) or 'Material'}_{number}"
-    made = UsdShade.Material.Define(stage, where)
+    material = UsdShade.Material.Define(stage, where)
     shader = UsdShade.Shader.Define(stage, f"{where}/surface")
     shader.CreateIdAttr("UsdPreviewSurface")
     kinds = Sdf.ValueTypeNames
@@ -288,5 +288,5 @@ def _usd_material(stage: Any, path: Path, model: Model, number: int) -> Any:
         texture.CreateInput("st", kinds.Float2).ConnectToSource(reader.CreateOutput("result", kinds.Float2))
         texture.CreateInput("scale", kinds.Float4).Set(Gf.Vec4f(*linear_of(item.colour), 1.0))
         colour.ConnectToSource(texture.CreateOutput("rgb", kinds.Float3))
-    made.CreateSurfaceOutput().ConnectToSource(shader.ConnectableAPI(), "surface")
-    return made
+    material.CreateSurfaceOutput().ConnectToSource(shader.ConnectableAPI(), "surface")
+    return material

@@ -46,7 +46,7 @@ def read_table(path: Path, offset: Vec3) -> list[Taken]:
     named: dict[str, list[Row]] = {}
     for row in rows:
         named.setdefault(str(row["name"]), []).append(row)
-    return [_taken(path, name, held, offset) for name, held in named.items()]
+    return [_taken(path, name, lines, offset) for name, lines in named.items()]
 
 
 def _csv_rows(path: Path, text: str) -> Iterable[Row]:

@@ -74,10 +74,10 @@ def walk_travelling(walk: Walk, floors: RayScene, rate: str = "") -> Travelling:
 def placement(view: View, offset: Vec3) -> Floats:
     """(4, 4) float64: x right, y up, looking along -z; metres, z up.  offset : what the model's file has been moved by in the project."""
     right, up, forward = view.pose.axes()
-    made = np.eye(4)
-    made[:3, :3] = np.stack([right, up, -forward], axis=1)
-    made[:3, 3] = np.asarray(view.pose.eye) + np.asarray(offset)
-    return made
+    matrix = np.eye(4)
+    matrix[:3, :3] = np.stack([right, up, -forward], axis=1)
+    matrix[:3, 3] = np.asarray(view.pose.eye) + np.asarray(offset)
+    return matrix
 
 
 def unheld(items: Sequence[Travelling], shift: bool, lens: bool) -> list[str]:

@@ -39,11 +39,11 @@ def read_usd_cameras(path: Path, offset: Vec3) -> list[Taken]:
         raise UserError(f"{path.name} cannot be read as USD. Nothing was taken.")
     unit = float(UsdGeom.GetStageMetersPerUnit(stage)) or 0.01
     turned = TURNED if UsdGeom.GetStageUpAxis(stage) == UsdGeom.Tokens.y else np.eye(4)
-    found: list[Taken] = []
+    offers: list[Taken] = []
     for prim in stage.Traverse():
-        if prim.IsA(UsdGeom.Camera) and len(found) < MOST_TAKEN:
-            found.append(_taken(stage, UsdGeom.Camera(prim), turned, unit, offset))
-    return found
+        if prim.IsA(UsdGeom.Camera) and len(offers) < MOST_TAKEN:
+            offers.append(_taken(stage, UsdGeom.Camera(prim), turned, unit, offset))
+    return offers
 
 
 def _taken(stage: Any, camera: Any, turned: Floats, unit: float, offset: Vec3) -> Taken:
@@ -78,15 +78,15 @@ def _fraction(speed: float) -> str:
 
 def _times(prim: Any) -> list[float]:
     """The time samples of where a camera stands and of its lens."""
-    found: set[float] = set()
+    times: set[float] = set()
     above = prim
     while above and not above.IsPseudoRoot():
-        found.update(UsdGeom.Xformable(above).GetTimeSamples() if above.IsA(UsdGeom.Xformable) else ())
+        times.update(UsdGeom.Xformable(above).GetTimeSamples() if above.IsA(UsdGeom.Xformable) else ())
         above = above.GetParent()
     for attribute in prim.GetAttributes():
         if attribute.GetName() in ("focalLength", "horizontalApertureOffset", "verticalApertureOffset"):
-            found.update(attribute.GetTimeSamples())
-    return sorted(found)
+            times.update(attribute.GetTimeSamples())
+    return sorted(times)
 
 
 def _camera(camera: Any, name: str, when: Any, turned: Floats, unit: float, offset: Vec3) -> Camera:

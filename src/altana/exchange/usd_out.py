@@ -49,12 +49,12 @@ def write_usd(
 def _name(name: str, taken: set[str]) -> str:
     """A name that a prim may have; names that come out alike are counted."""
     stem = Tf.MakeValidIdentifier(name) or "Camera"
-    made, number = stem, 1
-    while made in taken:
+    free_name, number = stem, 1
+    while free_name in taken:
         number += 1
-        made = f"{stem}_{number}"
-    taken.add(made)
-    return made
+        free_name = f"{stem}_{number}"
+    taken.add(free_name)
+    return free_name
 
 
 def _define(stage: Usd.Stage, item: Travelling, name: str, offset: Vec3) -> None:

@@ -236,26 +236,26 @@ def _add_flat_normals(parts: Sequence[Part], near: bool) -> None:
 
 def _smooth(bare: Sequence[Part], middle: Floats) -> dict[int, Floats32]:
     """Smooth directions of the corners of those parts that ask for them, by their place in the list; small parts together."""
-    made: dict[int, Floats32] = {}
+    normals: dict[int, Floats32] = {}
     asked = [index for index, part in enumerate(bare) if part.smooth]
-    held: list[int] = []
+    rows: list[int] = []
     total = 0
     for index in asked:
-        held.append(index)
+        rows.append(index)
         total += len(bare[index].vertices)
         if total < TOGETHER and index != asked[-1]:
             continue
-        sizes = [len(bare[at].vertices) for at in held]
-        points = np.concatenate([bare[at].vertices - middle for at in held])
+        sizes = [len(bare[at].vertices) for at in rows]
+        points = np.concatenate([bare[at].vertices - middle for at in rows])
         faces = [
             bare[at].faces.astype(np.int64) + start
-            for at, start in zip(held, np.cumsum([0, *sizes]), strict=False)
+            for at, start in zip(rows, np.cumsum([0, *sizes]), strict=False)
         ]
         bent = smooth_corners(points, np.concatenate(faces), sizes).astype(np.float32)
         ends = np.cumsum([3 * len(part) for part in faces])[:-1]
-        made.update(zip(held, np.split(bent, ends), strict=True))
-        held, total = [], 0
-    return made
+        normals.update(zip(rows, np.split(bent, ends), strict=True))
+        rows, total = [], 0
+    return normals
 
 
 @dataclass(slots=True)

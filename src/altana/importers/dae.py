@@ -94,15 +94,15 @@ def _with_pairs(data: bytes) -> bytes:
     if b"<linestrips" not in data:
         return data
 
-    def paired(found: re.Match[bytes]) -> bytes:
-        step = max((int(offset) for offset in OFFSET.findall(found[2])), default=0) + 1
+    def paired(match: re.Match[bytes]) -> bytes:
+        step = max((int(offset) for offset in OFFSET.findall(match[2])), default=0) + 1
         pairs = []
-        for line in LINE.findall(found[2]):
+        for line in LINE.findall(match[2]):
             numbers = line.split()
             points = [numbers[at : at + step] for at in range(0, len(numbers), step)]
             pairs += [b" ".join(one + other) for one, other in itertools.pairwise(points)]
-        told = LINE.sub(b"", found[2]) + b"<p>" + b" ".join(pairs) + b"</p>"
-        return b"<lines" + COUNT.sub(b'count="%d"' % len(pairs), found[1]) + b">" + told + b"</lines>"
+        told = LINE.sub(b"", match[2]) + b"<p>" + b" ".join(pairs) + b"</p>"
+        return b"<lines" + COUNT.sub(b'count="%d"' % len(pairs), match[1]) + b">" + told + b"</lines>"
 
     return STRIPS.sub(paired, data)
 
@@ -113,7 +113,7 @@ def _with_stand_ins(data: bytes) -> bytes:
         return data
     return re.sub(
         rb"(<polygons\b.*?)(</polygons>)",
-        lambda found: found[1] + (STAND_IN if b"<ph>" in found[1] else b"") + found[2],
+        lambda match: match[1] + (STAND_IN if b"<ph>" in match[1] else b"") + match[2],
         data,
         flags=re.DOTALL,
     )
@@ -131,9 +131,9 @@ class _Reader:
     def add_cameras(self, matrix: Floats) -> None:
         """Offer the file's cameras, once units and axes are known."""
         for name, placed, across, aspect in self._found:
-            made = as_camera(name, matrix @ placed, across, aspect)
-            if made is not None:
-                self._raw.cameras.append(made)
+            camera = as_camera(name, matrix @ placed, across, aspect)
+            if camera is not None:
+                self._raw.cameras.append(camera)
 
     def read(self) -> None:
         scene = self._document.scene or (self._document.scenes[0] if self._document.scenes else None)
@@ -393,17 +393,17 @@ def _painted(original: Any, corners: Ints, rows: Ints) -> Any:
     by_vertex = np.zeros(int(corners[:, 0].max()) + 1, np.int64)
     by_vertex[corners[:, 0]] = index[:, offset]
     shades = source[np.clip(by_vertex[rows[:, 0]], 0, len(source) - 1)]
-    made = np.full((len(rows), 4), 255, np.uint8)
-    made[:, : min(4, shades.shape[1])] = np.rint(255 * np.clip(shades[:, :4], 0, 1))
-    return made
+    colours = np.full((len(rows), 4), 255, np.uint8)
+    colours[:, : min(4, shades.shape[1])] = np.rint(255 * np.clip(shades[:, :4], 0, 1))
+    return colours
 
 
 def _wraps(told: Any) -> tuple[str, str]:
     """What lies beyond the edges of a surface's picture."""
     if not isinstance(told, Map):
         return REPEAT, REPEAT
-    found = {
+    wraps = {
         item.tag.rpartition("}")[2]: (item.text or "").strip().upper() for item in told.sampler.xmlnode.iter()
     }
-    u, v = (WRAPS.get(found.get(word, ""), REPEAT) for word in ("wrap_s", "wrap_t"))
+    u, v = (WRAPS.get(wraps.get(word, ""), REPEAT) for word in ("wrap_s", "wrap_t"))
     return u, v

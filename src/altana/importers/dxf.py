@@ -131,7 +131,7 @@ Faces = tuple[np.ndarray, list[int], list[int]]
 
 
 def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
-    found: dict[str, list[np.ndarray]] = {}
+    lines: dict[str, list[np.ndarray]] = {}
     faces: dict[str, list[Faces]] = {}
     resting = {layer.dxf.name for layer in document.layers if layer.is_off() or layer.is_frozen()}
     skipped = count = 0
@@ -162,8 +162,8 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
         if isinstance(drawn, tuple):
             faces.setdefault(layer, []).append(drawn)
         elif len(drawn) >= 2:
-            found.setdefault(layer, []).append(np.stack([drawn[:-1], drawn[1:]], axis=1))
-    for layer, parts in found.items():
+            lines.setdefault(layer, []).append(np.stack([drawn[:-1], drawn[1:]], axis=1))
+    for layer, parts in lines.items():
         raw.add_lines(layer, np.concatenate(parts))
     _surfaces(document, faces, raw)
     if skipped:
@@ -202,11 +202,11 @@ def _drawn(entity: Any, scale: float) -> Faces | np.ndarray:
         return metres((entity.dxf.start, entity.dxf.end))
     primitive = disassemble.make_primitive(entity, max_flattening_distance=CHORD_M / scale)
     if entity.dxftype() in SURFACES and primitive.mesh is not None:
-        held = primitive.mesh.faces
+        faces = primitive.mesh.faces
         return (
             metres(primitive.mesh.vertices),
-            [len(face) for face in held],
-            [n for face in held for n in face],
+            [len(face) for face in faces],
+            [n for face in faces for n in face],
         )
     return metres(primitive.vertices())
 

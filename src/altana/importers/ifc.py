@@ -91,7 +91,7 @@ def _unpacked(path: Path, place: Path) -> Path:
     check_archive(path, path.name)
     try:
         with zipfile.ZipFile(path) as archive:
-            found = next(
+            entry = next(
                 (
                     item
                     for item in archive.infolist()
@@ -99,15 +99,15 @@ def _unpacked(path: Path, place: Path) -> Path:
                 ),
                 None,
             )
-            if found is None:
+            if entry is None:
                 raise UserError(
                     f"{path.name} is an archive without an IFC file. Nothing was changed. Choose another file."
                 )
-            made = place / f"model{Path(found.filename).suffix.lower()}"
-            with archive.open(found) as source, made.open("wb") as target:
+            inner = place / f"model{Path(entry.filename).suffix.lower()}"
+            with archive.open(entry) as source, inner.open("wb") as target:
                 while block := source.read(1 << 20):
                     target.write(block)
-            return made
+            return inner
     except (zipfile.BadZipFile, RuntimeError, EOFError, NotImplementedError) as error:
         raise UserError(
             f"{path.name} is damaged and cannot be unpacked. Nothing was changed. Export it again."
@@ -266,11 +266,11 @@ class _Shapes:
     def _material(self, style: Any) -> int:
         if style is not None and ("style", style.instance_id()) in self._materials:
             return self._materials["style", style.instance_id()]
-        made = Material("Plain", (0.78, 0.76, 0.72, 1.0)) if style is None else self._converted(style)
-        key = (made.name, made.colour, made.image)
+        material = Material("Plain", (0.78, 0.76, 0.72, 1.0)) if style is None else self._converted(style)
+        key = (material.name, material.colour, material.image)
         if key not in self._materials:
             self._materials[key] = len(self._raw.materials)
-            self._raw.materials.append(made)
+            self._raw.materials.append(material)
         if style is not None:
             self._materials["style", style.instance_id()] = self._materials[key]
         return self._materials[key]

@@ -55,16 +55,16 @@ def shapes_of(
             yield from _each(iterator, counted)
             return
         order = {item.id(): number for number, item in enumerate(group)}
-        yield from sorted(_each(iterator, counted), key=lambda made: order[made.id])
+        yield from sorted(_each(iterator, counted), key=lambda shape: order[shape.id])
     finally:
         done_with(iterator)
 
 
 def _each(iterator: Any, counted: Callable[[int], None]) -> Iterator[Shape]:
     while True:
-        made = _copied(iterator.get())
-        counted(len(made.faces))
-        yield made
+        shape = _copied(iterator.get())
+        counted(len(shape.faces))
+        yield shape
         if not iterator.next():
             return
 
@@ -90,12 +90,12 @@ def shape_of(settings: Any, item: Any) -> Any:
 
 def clipped_products(file: Any) -> set[int]:
     """Products whose representation reaches a half-space."""
-    found: set[int] = set()
+    products: set[int] = set()
     seen: set[int] = set()
     try:
         waiting = list(file.by_type("IfcHalfSpaceSolid"))
     except Exception:  # noqa: BLE001 - the border of a foreign parser
-        return found
+        return products
     while waiting:
         item = waiting.pop()
         for user in file.get_inverse(item):
@@ -103,7 +103,7 @@ def clipped_products(file: Any) -> set[int]:
                 continue
             seen.add(user.id())
             if user.is_a("IfcProduct"):
-                found.add(user.id())
+                products.add(user.id())
             elif (
                 user.is_a("IfcRepresentationItem")
                 or user.is_a("IfcRepresentation")
@@ -111,4 +111,4 @@ def clipped_products(file: Any) -> set[int]:
                 or user.is_a("IfcRepresentationMap")
             ):
                 waiting.append(user)
-    return found
+    return products

@@ -96,8 +96,8 @@ def _read(product: Any, raw: RawModel, scale: float, drawn: bool) -> None:
 
 def _told(product: Any) -> tuple[float, float]:
     """Lumens and kelvin of the properties of a fixture or its type; 0 where they say nothing."""
-    found = ifcopenshell.util.element.get_psets(product, psets_only=True)
-    values = {name: value for held in found.values() for name, value in held.items()}
+    sets = ifcopenshell.util.element.get_psets(product, psets_only=True)
+    values = {name: value for group in sets.values() for name, value in group.items()}
     count = values.get(_COUNT)
     sources = int(count) if isinstance(count, int | float) and 1 <= count <= 100 else 1
     flux = next((_number(values[name]) for name in _FLUX if name in values), 0.0)
@@ -130,9 +130,9 @@ def _within(item: Any, place: Floats, scale: float, deep: int) -> Iterator[_Sour
         for inner in item.MappingSource.MappedRepresentation.Items:
             yield from _within(inner, place @ moved, scale, deep + 1)
     elif item.is_a("IfcLightSource"):
-        made = _source(item, place, scale)
-        if made is not None:
-            yield made
+        source = _source(item, place, scale)
+        if source is not None:
+            yield source
 
 
 def _source(item: Any, place: Floats, scale: float) -> _Source | None:

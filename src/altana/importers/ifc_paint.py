@@ -69,10 +69,10 @@ class FacePaint:
         told : id, name, category and storey.  vertices : (n, 3) metres in the world.  faces : (m, 3).  which : (m,) the material of each,
         or (1,) that of all.
         """
-        found = self._colours(product, vertices, faces) if product.id() in self._maps else None
-        if found is None:
+        colours = self._colours(product, vertices, faces) if product.id() in self._maps else None
+        if colours is None:
             return faces, which
-        own, shades = found
+        own, shades = colours
         corners, shades = vertices[faces[own]], shades[own]
         for solid in distinct(shades[:, 3]).tolist():
             mine = shades[:, 3] == solid
@@ -104,9 +104,9 @@ class FacePaint:
         """(m,) which triangles have a colour of their own, and (m, 4) which; None where no map is sound."""
         place = ifcopenshell.util.placement.get_local_placement(product.ObjectPlacement)
         maps = [
-            made
+            shades
             for told, matrix in self._maps[product.id()]
-            if (made := self._painted(told, place @ matrix)) is not None
+            if (shades := self._painted(told, place @ matrix)) is not None
         ]
         if not maps:
             return None

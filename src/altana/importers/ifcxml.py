@@ -54,8 +54,8 @@ class _Builder:
 
     def build(self, root: ElementTree.Element) -> Any:
         """Entities first, so that references find them whatever the order; then what they say."""
-        made = list(self._entities(root))
-        for element, instance in made:
+        entities = list(self._entities(root))
+        for element, instance in entities:
             self._fill(element, instance)
         return self._file
 
@@ -144,8 +144,8 @@ class _Builder:
             if target is None:
                 continue
             if forward.type_of_attribute().as_aggregation_type() is not None:
-                held = list(getattr(target, forward.name()) or ())
-                self._set(target, forward.name(), [*held, instance])
+                related = list(getattr(target, forward.name()) or ())
+                self._set(target, forward.name(), [*related, instance])
             else:
                 self._set(target, forward.name(), instance)
 
@@ -168,9 +168,9 @@ class _Builder:
                 ]
             return self._from_text(kind, element.text or "")
         for child in element:
-            made = self._instance(child)
-            if made is not None:
-                return made
+            instance = self._instance(child)
+            if instance is not None:
+                return instance
             wrapped = self._wrapped(child)
             if wrapped is not None:
                 return wrapped

@@ -87,9 +87,9 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     said = f"The file names no storeys; {count} found from its level floors."
     if not building:
         said = "The file names no storeys, and no floor under a roof was found in it; it stands on one level."
-    found = Problem("storeys-found", said)
+    problem = Problem("storeys-found", said)
     return replace(
-        model, objects=tuple(objects), storeys=storeys, problems=(*model.problems, found)
+        model, objects=tuple(objects), storeys=storeys, problems=(*model.problems, problem)
     ), building
 
 

@@ -37,10 +37,10 @@ def leave_to_the_end() -> None:
         _until_the_end = []
 
 
-def done_with(held: object) -> None:
+def done_with(thing: object) -> None:
     """What a parser holds is needed no more."""
     if _until_the_end is not None and free_bytes() > PLENTY:
-        _until_the_end.append(held)
+        _until_the_end.append(thing)
 
 
 def free_bytes() -> int:

@@ -85,26 +85,26 @@ def _sorted(data: bytes) -> _Read:
     text = text_of(data)
     if "\\\n" in text or "\\\r\n" in text:
         text = text.replace("\\\r\n", " ").replace("\\\n", " ")
-    made = _Read()
+    result = _Read()
     thing = group = material = ""
     smooth = False
     current: _Faces | None = None
     for line in text.splitlines():
         word, _, rest = line.strip().partition(" ")
         if word == "v":
-            made.vertices.append(rest)
+            result.vertices.append(rest)
         elif word == "f":
             if current is None:
-                current = made.faces.setdefault((_label(thing, group), material), _Faces())
+                current = result.faces.setdefault((_label(thing, group), material), _Faces())
                 current.smooth |= smooth
             corners = rest.split("#")[0].split()
             current.counts.append(len(corners))
             current.corners += corners
-            current.before.append((len(made.vertices), len(made.textures), len(made.normals)))
+            current.before.append((len(result.vertices), len(result.textures), len(result.normals)))
         elif word == "vt":
-            made.textures.append(rest)
+            result.textures.append(rest)
         elif word == "vn":
-            made.normals.append(rest)
+            result.normals.append(rest)
         elif word in ("o", "g", "usemtl"):
             told = rest.strip()
             thing, group, material = (
@@ -116,19 +116,19 @@ def _sorted(data: bytes) -> _Read:
             )
             current = None
         elif word in ("l", "p"):
-            made.lines.append(
-                (group or thing or "Lines", word, rest.split("#")[0].split(), len(made.vertices))
+            result.lines.append(
+                (group or thing or "Lines", word, rest.split("#")[0].split(), len(result.vertices))
             )
         elif word == "s":
             smooth, current = rest.strip().lower() not in ("", "0", "off"), None
         elif word == "mtllib":
-            made.libraries.append(rest.strip())
+            result.libraries.append(rest.strip())
         elif word in CURVED:
-            made.curved[word] += 1
+            result.curved[word] += 1
         elif "\t" in word:
             # Some writers part words with tabs.
             return _sorted(data.replace(b"\t", b" "))
-    return made
+    return result
 
 
 def _label(thing: str, group: str) -> str:
@@ -147,14 +147,14 @@ def _table(rows: list[str], width: int) -> Floats:
             return flat.reshape(-1, width)
     except ValueError:
         pass
-    made = np.zeros((len(rows), width))
+    table = np.zeros((len(rows), width))
     for at, row in enumerate(rows):
         for column, word in enumerate(row.split("#")[0].split()[:width]):
             try:
-                made[at, column] = float(word)
+                table[at, column] = float(word)
             except ValueError:
-                made[at, column] = np.nan
-    return made
+                table[at, column] = np.nan
+    return table
 
 
 def _vertices(rows: list[str]) -> tuple[Floats, Any]:
@@ -177,7 +177,7 @@ def _vertices(rows: list[str]) -> tuple[Floats, Any]:
 def _numbers(groups: list[_Faces], counts: Ints) -> Ints:
     """(corners, 3) numbers of vertex, texture place and normal from 0, -1 where there is none, of all groups of faces."""
     words = list(itertools.chain.from_iterable(faces.corners for faces in groups))
-    made = np.full((len(words), 3), -1, np.int64)
+    corners = np.full((len(words), 3), -1, np.int64)
     parts = [corner.split("/") for corner in words]
     before = np.concatenate([np.array(faces.before, np.int64).reshape(-1, 3) for faces in groups])
     before = np.repeat(before, counts, axis=0)
@@ -186,8 +186,8 @@ def _numbers(groups: list[_Faces], counts: Ints) -> Ints:
             [int(part[column]) if len(part) > column and part[column] else 0 for part in parts], np.int64
         )
         # Numbers count from 1, or back from what stood before them.
-        made[:, column] = np.where(told > 0, told - 1, np.where(told < 0, before[:, column] + told, -1))
-    return made
+        corners[:, column] = np.where(told > 0, told - 1, np.where(told < 0, before[:, column] + told, -1))
+    return corners
 
 
 def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: RawModel, name: str) -> None:

@@ -87,8 +87,8 @@ def _shades(rows: list[list[float]]) -> Shades:
     """(n, 4) colours of three or four numbers, all of 255 or all of one; plain paper where a row has none."""
     most = max((value for row in rows if len(row) >= 3 for value in row[:4]), default=1.0)
     whole = 1.0 if most <= 1.0 else 255.0
-    made = np.tile(np.array(PLAIN) * whole, (len(rows), 1))
+    colours = np.tile(np.array(PLAIN) * whole, (len(rows), 1))
     for number, row in enumerate(rows):
         if len(row) >= 3:
-            made[number] = (*row[:3], row[3] if len(row) > 3 else whole)
-    return as_shades(made)
+            colours[number] = (*row[:3], row[3] if len(row) > 3 else whole)
+    return as_shades(colours)

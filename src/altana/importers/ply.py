@@ -50,12 +50,12 @@ def _surfaces(contents: Contents, vertex: Element, points: Floats) -> Bare | Non
     """The faces of a file; None where it has none."""
     face, strips = contents.elements.get("face"), contents.elements.get("tristrips")
     if face is not None and face.rows:
-        found = next((face.lists[name] for name in CORNERS if name in face.lists), None)
-        if found is None and len(face.lists) == 1:
-            found = next(iter(face.lists.values()))
-        if found is None:
+        lists = next((face.lists[name] for name in CORNERS if name in face.lists), None)
+        if lists is None and len(face.lists) == 1:
+            lists = next(iter(face.lists.values()))
+        if lists is None:
             raise ValueError("faces without corners")
-        counts, corners = found[0], found[1].astype(np.int64)
+        counts, corners = lists[0], lists[1].astype(np.int64)
     elif strips is not None and strips.lists:
         face = None
         corners = _stripped(*next(iter(strips.lists.values())))
@@ -94,10 +94,10 @@ def _places(vertex: Element, face: Element | None, counts: Ints, corners: Ints) 
 def _colours(element: Element) -> Shades | None:
     """(rows, 4) colours of an element, None where it has none."""
     for names in COLOURS:
-        found = element.columns(*names)
-        if found is not None:
+        colours = element.columns(*names)
+        if colours is not None:
             clear = next((element.values[name] for name in OPACITY if name in element.values), None)
-            return as_shades(found if clear is None else np.column_stack([found, clear]))
+            return as_shades(colours if clear is None else np.column_stack([colours, clear]))
     splat = element.columns(*SPLAT)
     if splat is not None:
         return as_shades(np.clip(0.5 + SPLAT_SHARE * np.nan_to_num(splat.astype(float)), 0.0, 1.0))
@@ -106,7 +106,7 @@ def _colours(element: Element) -> Shades | None:
 
 def _stripped(counts: Ints, numbers: Ints) -> Ints:
     """(3 m,) corners of triangles from strips, in which every second triangle is wound the other way."""
-    made = []
+    pieces = []
     ends = np.cumsum(counts)
     for start, end in zip(ends - counts, ends, strict=True):
         strip = numbers[start:end].astype(np.int64)
@@ -116,8 +116,8 @@ def _stripped(counts: Ints, numbers: Ints) -> Ints:
                 continue
             triangles = np.stack([run[:-2], run[1:-1], run[2:]], axis=1)
             triangles[1::2] = triangles[1::2, [1, 0, 2]]
-            made.append(triangles)
-    whole = np.concatenate(made) if made else np.zeros((0, 3), np.int64)
+            pieces.append(triangles)
+    whole = np.concatenate(pieces) if pieces else np.zeros((0, 3), np.int64)
     a, b, c = whole.T
     flat: Ints = whole[(a != b) & (b != c) & (a != c)].reshape(-1)
     return flat

@@ -128,7 +128,7 @@ def _read_text(element: Element, lines: Iterator[bytes]) -> None:
 def _words(line: bytes, properties: list[Property]) -> list[Any]:
     """The values of one line by property: numbers, or lists of them."""
     words, at = line.split(), 0
-    made: list[Any] = []
+    columns: list[Any] = []
     for item in properties:
         count = 1
         if item.count:
@@ -137,9 +137,9 @@ def _words(line: bytes, properties: list[Property]) -> list[Any]:
         if count < 0 or at + count > len(words):
             raise ValueError("too few values")
         some = [float(word) for word in words[at : at + count]]
-        made.append(some if item.count else some[0])
+        columns.append(some if item.count else some[0])
         at += count
-    return made
+    return columns
 
 
 def _take_rows(element: Element, rows: Iterator[list[Any]]) -> None:

@@ -25,7 +25,7 @@ def triangles_of(points: Floats, counts: Ints, corners: Ints) -> tuple[Ints, Int
     corners = np.asarray(corners, np.int64)
     starts = np.cumsum(counts) - counts
     three = np.flatnonzero(counts == 3)
-    made = [starts[three][:, None] + np.arange(3)]
+    parts = [starts[three][:, None] + np.arange(3)]
     owner = [three]
     for count in distinct(counts[counts > 3]).tolist():
         faces = np.flatnonzero(counts == count)
@@ -33,13 +33,13 @@ def triangles_of(points: Floats, counts: Ints, corners: Ints) -> tuple[Ints, Int
         place = np.asarray(points, float)[corners[at]]
         bulging = _convex(place)
         fan = np.stack([np.zeros(count - 2, np.int64), np.arange(1, count - 1), np.arange(2, count)], axis=1)
-        made.append(at[bulging][:, fan].reshape(-1, 3))
+        parts.append(at[bulging][:, fan].reshape(-1, 3))
         owner.append(np.repeat(faces[bulging], count - 2))
         for row in np.flatnonzero(~bulging).tolist():
             cut = ear_clipped(place[row], ())
-            made.append(at[row][cut])
+            parts.append(at[row][cut])
             owner.append(np.full(len(cut), faces[row]))
-    triangles, face = np.concatenate(made), np.concatenate(owner)
+    triangles, face = np.concatenate(parts), np.concatenate(owner)
     order = np.argsort(face, kind="stable")
     return triangles[order], face[order]
 
@@ -61,10 +61,10 @@ def _convex(place: Floats) -> np.ndarray:
     size = np.sqrt(np.einsum("fk,fk->f", whole, whole))[:, None]
     bulge = np.einsum("fck,fk->fc", turn, whole / np.maximum(size, 1e-300))
     # Corners that turn the same way may still wind twice round (a star); its area then falls short of its turns.  Four corners cannot.
-    made: np.ndarray = (bulge >= -1e-9 * size).all(axis=1)
-    if place.shape[1] > 4 and made.any():
-        made &= _turns(ahead, turn, whole / np.maximum(size, 1e-300), following) < 1.5
-    return made
+    is_convex: np.ndarray = (bulge >= -1e-9 * size).all(axis=1)
+    if place.shape[1] > 4 and is_convex.any():
+        is_convex &= _turns(ahead, turn, whole / np.maximum(size, 1e-300), following) < 1.5
+    return is_convex
 
 
 def _turns(ahead: Floats, turn: Floats, up: Floats, following: Ints) -> Floats:

@@ -35,16 +35,16 @@ def smooth_corners(points: Floats, faces: Ints, sizes: Sequence[int] = ()) -> Fl
     order = np.argsort(at, kind="stable")
     starts = np.flatnonzero(np.r_[True, np.diff(at[order]) > 0])
     counts = np.diff(np.r_[starts, len(order)])
-    made = np.repeat(unit, 3, axis=0)
+    normals = np.repeat(unit, 3, axis=0)
     usable = (counts > 1) & (counts <= MOST_AT_A_CORNER)
     starts, counts = starts[usable], counts[usable]
     ends = np.cumsum(counts**2)
     begin = 0
     while begin < len(counts):
         end = max(begin + 1, int(np.searchsorted(ends, (ends[begin - 1] if begin else 0) + AT_A_TIME)))
-        _mix(made, weight, unit, order, starts[begin:end], counts[begin:end])
+        _mix(normals, weight, unit, order, starts[begin:end], counts[begin:end])
         begin = end
-    return made
+    return normals
 
 
 def _places(points: Floats, sizes: Sequence[int]) -> Ints:
@@ -66,7 +66,7 @@ def _angles(corner: Floats) -> Floats:
     return angles
 
 
-def _mix(made: Floats, weight: Floats, unit: Floats, order: Ints, starts: Ints, counts: Ints) -> None:
+def _mix(normals: Floats, weight: Floats, unit: Floats, order: Ints, starts: Ints, counts: Ints) -> None:
     """Mix the corners of some places in place."""
     pairs = counts**2
     group = np.repeat(np.arange(len(counts)), pairs)
@@ -80,4 +80,4 @@ def _mix(made: Floats, weight: Floats, unit: Floats, order: Ints, starts: Ints, 
         [np.bincount(index, weights=unit[other // 3, axis] * weight[other]) for axis in range(3)], axis=1
     )
     length = np.linalg.norm(total, axis=1, keepdims=True)
-    made[used] = np.where(length > 0.0, total / np.maximum(length, 1e-300), made[used])
+    normals[used] = np.where(length > 0.0, total / np.maximum(length, 1e-300), normals[used])

@@ -96,8 +96,8 @@ def _lie(points: Floats) -> tuple[Floats, Floats]:
     count = min(NEIGHBOURS, len(points))
     if count < 3:
         return np.tile((0.0, 0.0, 1.0), (len(points), 1)), np.full(len(points), 0.02)
-    found = scipy.spatial.cKDTree(points).query(points, k=count, workers=-1)
-    distance, near = np.asarray(found[0]), np.asarray(found[1])
+    neighbours = scipy.spatial.cKDTree(points).query(points, k=count, workers=-1)
+    distance, near = np.asarray(neighbours[0]), np.asarray(neighbours[1])
     normals = np.empty((len(points), 3))
     for start in range(0, len(points), 200_000):
         some = points[near[start : start + 200_000]]

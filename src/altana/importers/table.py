@@ -47,8 +47,8 @@ def reader_of(suffix: str) -> Reader | None:
     if suffix.lower() not in KINDS:
         return None
     module, name = KINDS[suffix.lower()][1].split(":")
-    found: Reader = getattr(import_module(f"altana.importers.{module}"), name)
-    return found
+    reader: Reader = getattr(import_module(f"altana.importers.{module}"), name)
+    return reader
 
 
 def refused_kind(path: Path) -> UserError:

@@ -194,10 +194,10 @@ def _placed(element: Any, part: str) -> tuple[Key, Floats]:
 
 def _matrix(text: str) -> Floats:
     """(4, 4) from twelve numbers, row by row as the format has them, for rows of points."""
-    made = np.eye(4)
+    matrix = np.eye(4)
     if text:
-        made[:, :3] = np.array([float(word) for word in text.split()], float).reshape(4, 3)
-    return made
+        matrix[:, :3] = np.array([float(word) for word in text.split()], float).reshape(4, 3)
+    return matrix
 
 
 def _colour(text: str) -> tuple[float, ...]:
@@ -210,7 +210,7 @@ def _colour(text: str) -> tuple[float, ...]:
 
 
 def _object(element: Any, part: str, name: str) -> _Object:
-    made = _Object(
+    thing = _Object(
         str(element.get("name") or f"Object {element.get('id', '')}"), str(element.get("type", "model"))
     )
     usual = str(element.get("pid") or ""), int(element.get("pindex") or 0)
@@ -218,10 +218,10 @@ def _object(element: Any, part: str, name: str) -> _Object:
         if not isinstance(inner.tag, str):
             continue
         if _word(inner) == "mesh":
-            made.mesh = _mesh(inner, usual, name)
+            thing.mesh = _mesh(inner, usual, name)
         elif _word(inner) == "components":
-            made.members = [_placed(one, part) for one in inner if isinstance(one.tag, str)]
-    return made
+            thing.members = [_placed(one, part) for one in inner if isinstance(one.tag, str)]
+    return thing
 
 
 def _mesh(element: Any, usual: tuple[str, int], name: str) -> _Mesh:
@@ -237,10 +237,10 @@ def _mesh(element: Any, usual: tuple[str, int], name: str) -> _Mesh:
         lead = one.get("p1")
         first = usual[1] if lead is None else int(lead)
         chosen.append([first, int(one.get("p2") or first), int(one.get("p3") or first)])
-    made = np.array(faces, np.int64).reshape(-1, 3)
-    if made.size and (made.min() < 0 or made.max() >= len(points)):
+    faces_array = np.array(faces, np.int64).reshape(-1, 3)
+    if faces_array.size and (faces_array.min() < 0 or faces_array.max() >= len(points)):
         raise ValueError("a face names a corner that is not there")
-    return _Mesh(points, made, palettes, np.array(chosen, np.int64).reshape(-1, 3))
+    return _Mesh(points, faces_array, palettes, np.array(chosen, np.int64).reshape(-1, 3))
 
 
 class _Maker:

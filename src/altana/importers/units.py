@@ -62,9 +62,9 @@ def settle(
         scale, raw.unit = told_unit_m, unit_name(told_unit_m)
     else:
         scale = _likely_unit(raw, turned)
-    made: Floats = turned * np.array([[scale]] * 3 + [[1.0]])
-    apply(raw, made)
-    return made
+    matrix: Floats = turned * np.array([[scale]] * 3 + [[1.0]])
+    apply(raw, matrix)
+    return matrix
 
 
 def apply(raw: RawModel, matrix: Floats) -> None:
@@ -135,16 +135,16 @@ def _likely_up(raw: RawModel, doubtful: str) -> str:
         level["y"] += 1.0 / max(size[1], 1e-9)
         level["z"] += 1.0 / max(size[2], 1e-9)
     other = "y" if doubtful == "z" else "z"
-    found = other if level[other] > 1.3 * level[doubtful] else doubtful
+    likely = other if level[other] > 1.3 * level[doubtful] else doubtful
     raw.problems.append(
         Problem(
             "axis-assumed",
-            f"The file does not say which way is up; {found.upper()} is taken as up.",
+            f"The file does not say which way is up; {likely.upper()} is taken as up.",
             (),
-            f"up:{'z' if found == 'y' else 'y'}",
+            f"up:{'z' if likely == 'y' else 'y'}",
         )
     )
-    return found
+    return likely
 
 
 def _likely_unit(raw: RawModel, turned: Floats) -> float:
@@ -210,7 +210,7 @@ def _evidence(raw: RawModel, turned: Floats) -> list[tuple[float, tuple[float, f
     wide = _wide(raw, turned)
     if reach < FLAT * wide:
         return [(wide, GROUND)]
-    found = [(float(reach), BUILDING)]
+    evidence = [(float(reach), BUILDING)]
     names = {part.object_id: f"{part.name} {part.category}".lower() for part in raw.parts}
     for pattern, usual in (
         (r"\bdoors?\b|\bt(ü|ue)r\b|\bporte\b", DOOR),
@@ -220,11 +220,11 @@ def _evidence(raw: RawModel, turned: Floats) -> list[tuple[float, tuple[float, f
             b - a for key, (a, b) in spans.items() if re.search(pattern, names.get(key, "").replace("_", " "))
         ]
         if sizes:
-            found.append((float(np.median(sizes)), usual))
+            evidence.append((float(np.median(sizes)), usual))
     gap = _floor_to_floor(raw, up, reach)
     if gap:
-        found.append((gap, STOREY))
-    return found
+        evidence.append((gap, STOREY))
+    return evidence
 
 
 def _wide(raw: RawModel, turned: Floats) -> float:
@@ -259,16 +259,16 @@ def _floor_to_floor(raw: RawModel, up: Floats, reach: float) -> float:
 
 def _corners(raw: RawModel) -> Iterator[Floats]:
     """(m, 3, 3) corners of triangles to judge by, those of many small parts together."""
-    held: list[Floats] = []
+    corners: list[Floats] = []
     total = 0
     for part in _looked_at(raw):
-        held.append(np.asarray(part.vertices, float)[np.clip(part.faces, 0, len(part.vertices) - 1)])
+        corners.append(np.asarray(part.vertices, float)[np.clip(part.faces, 0, len(part.vertices) - 1)])
         total += len(part.faces)
         if total > TOGETHER:
-            yield np.concatenate(held)
-            held, total = [], 0
-    if held:
-        yield np.concatenate(held)
+            yield np.concatenate(corners)
+            corners, total = [], 0
+    if corners:
+        yield np.concatenate(corners)
 
 
 def _looked_at(raw: RawModel) -> list[Part]:

@@ -68,13 +68,13 @@ def _fence(layer: Any, folder: ModelFolder) -> None:
             if ".usdz" in current.identifier and not _leads_out(name):
                 continue  # a package holds its own layers
             inside = _inside(name, Path(str(current.realPath)).parent, folder)
-            found = Sdf.Layer.FindOrOpen(str(inside)) if inside is not None else None
-            if found is None or inside is None:
+            inner_layer = Sdf.Layer.FindOrOpen(str(inside)) if inside is not None else None
+            if inner_layer is None or inside is None:
                 current.UpdateCompositionAssetDependency(name, "")
                 folder.missing.append(name)
             else:
                 folder.read.append(str(inside.relative_to(folder.base)))
-                waiting.append(found)
+                waiting.append(inner_layer)
 
 
 def _leads_out(name: str) -> bool:
@@ -277,6 +277,6 @@ class _Reader:
     def add_cameras(self, matrix: Floats) -> None:
         """Offer the file's cameras, once units and axes are known."""
         for name, placed, across, aspect in self._found:
-            made = as_camera(name, matrix @ placed, across, aspect)
-            if made is not None:
-                self._raw.cameras.append(made)
+            camera = as_camera(name, matrix @ placed, across, aspect)
+            if camera is not None:
+                self._raw.cameras.append(camera)

@@ -48,9 +48,9 @@ class Materials:
 
     def _kept(self, key: str, make: Callable[[], Material]) -> int:
         if key not in self._materials:
-            made = make()
+            material = make()
             self._materials[key] = len(self._raw.materials)
-            self._raw.materials.append(made)
+            self._raw.materials.append(material)
         return self._materials[key]
 
     def _converted(self, bound: Any) -> Material:
@@ -103,8 +103,8 @@ class Materials:
 
     def _wraps(self, surface: Any) -> tuple[str, str]:
         """What lies beyond the edges of the picture that says the colour."""
-        held = surface.GetInput("diffuseColor")
-        for attribute in UsdShade.Utils.GetValueProducingAttributes(held) if held else ():
+        shader_input = surface.GetInput("diffuseColor")
+        for attribute in UsdShade.Utils.GetValueProducingAttributes(shader_input) if shader_input else ():
             source = UsdShade.Shader(attribute.GetPrim())
             if source and source.GetIdAttr().Get() == "UsdUVTexture":
                 told = (source.GetInput(word) for word in ("wrapS", "wrapT"))
@@ -114,10 +114,10 @@ class Materials:
 
     def _input(self, surface: Any, name: str, usual: tuple[float, ...]) -> tuple[tuple[float, ...], int]:
         """The plain value of an input, and the picture connected to it or -1."""
-        held = surface.GetInput(name)
-        if not held:
+        shader_input = surface.GetInput(name)
+        if not shader_input:
             return usual, -1
-        for attribute in UsdShade.Utils.GetValueProducingAttributes(held):
+        for attribute in UsdShade.Utils.GetValueProducingAttributes(shader_input):
             source = UsdShade.Shader(attribute.GetPrim())
             if source and source.GetIdAttr().Get() == "UsdUVTexture":
                 asset = source.GetInput("file").Get(self._time) if source.GetInput("file") else None
@@ -142,5 +142,5 @@ class Materials:
     @staticmethod
     def _packed(path: str) -> bytes | None:
         """The bytes of a picture within a package."""
-        held = Ar.GetResolver().OpenAsset(Ar.ResolvedPath(path))
-        return bytes(held.GetBuffer()) if held else None
+        asset = Ar.GetResolver().OpenAsset(Ar.ResolvedPath(path))
+        return bytes(asset.GetBuffer()) if asset else None

@@ -84,10 +84,14 @@ class Shapes:
             )
         uvs = None
         for name in ("st", "st0", "UVMap", "map1"):
-            held = api.FindPrimvarWithInheritance(name)
-            if held and held.HasValue():
+            primvar = api.FindPrimvarWithInheritance(name)
+            if primvar and primvar.HasValue():
                 uvs = self._per_corner(
-                    held.ComputeFlattened(self._time), held.GetInterpolation(), count, corner, len(place)
+                    primvar.ComputeFlattened(self._time),
+                    primvar.GetInterpolation(),
+                    count,
+                    corner,
+                    len(place),
                 )
                 break
         smooth = normals is None and mesh.GetSubdivisionSchemeAttr().Get(self._time) != UsdGeom.Tokens.none
@@ -95,22 +99,22 @@ class Shapes:
         return Shape(place, count, corner, normals, uvs, shades, smooth, self._opacity(api))
 
     def _shades(self, api: Any, counts: Ints, corners: Ints, points: int) -> Any:
-        held = api.FindPrimvarWithInheritance("displayColor")
-        if not held or not held.HasValue():
+        primvar = api.FindPrimvarWithInheritance("displayColor")
+        if not primvar or not primvar.HasValue():
             return None
         values = self._per_corner(
-            held.ComputeFlattened(self._time), held.GetInterpolation(), counts, corners, points
+            primvar.ComputeFlattened(self._time), primvar.GetInterpolation(), counts, corners, points
         )
         if values is None:
             return None
-        made = np.full((len(corners), 4), 255, np.uint8)
-        made[:, :3] = np.rint(255 * encoded(values[:, :3]))
-        return made
+        colours = np.full((len(corners), 4), 255, np.uint8)
+        colours[:, :3] = np.rint(255 * encoded(values[:, :3]))
+        return colours
 
     def _opacity(self, api: Any) -> float:
         """How dense a shape is; the mean where its parts differ."""
-        held = api.FindPrimvarWithInheritance("displayOpacity")
-        values = held.ComputeFlattened(self._time) if held and held.HasValue() else None
+        primvar = api.FindPrimvarWithInheritance("displayOpacity")
+        values = primvar.ComputeFlattened(self._time) if primvar and primvar.HasValue() else None
         told = np.asarray(values, float) if values is not None and len(values) else np.ones(1)
         return float(np.clip(np.nan_to_num(told, nan=1.0), 0.0, 1.0).mean())
 
@@ -124,25 +128,25 @@ class Shapes:
         """(corners, k): values given once, by face, by point or by corner; None where their number does not fit."""
         if values is None or not len(values):
             return None
-        held = np.asarray(values, float).reshape(len(values), -1)
-        if kind == UsdGeom.Tokens.constant or len(held) == 1:
-            return np.repeat(held[:1], len(corners), axis=0)
+        rows = np.asarray(values, float).reshape(len(values), -1)
+        if kind == UsdGeom.Tokens.constant or len(rows) == 1:
+            return np.repeat(rows[:1], len(corners), axis=0)
         if kind == UsdGeom.Tokens.uniform:
-            return np.repeat(held, counts, axis=0) if len(held) == len(counts) else None
+            return np.repeat(rows, counts, axis=0) if len(rows) == len(counts) else None
         if kind in (UsdGeom.Tokens.vertex, UsdGeom.Tokens.varying):
-            return held[corners] if len(held) == points else None
-        return held if len(held) == len(corners) else None
+            return rows[corners] if len(rows) == points else None
+        return rows if len(rows) == len(corners) else None
 
     def solid(self, prim: Any) -> Shape | None:
         """The plain solids of the standard."""
         if not any(prim.IsA(kind) for kind in SOLIDS):
             return None
-        made = self._surface(prim)
-        points = np.asarray(made.vertices, float)
+        shape = self._surface(prim)
+        points = np.asarray(shape.vertices, float)
         axis = prim.GetAttribute("axis").Get() if prim.HasAttribute("axis") else "Z"
         if axis in ("X", "Y"):
             points = points[:, [2, 0, 1]] if axis == "X" else points[:, [1, 2, 0]]
-        corners = np.asarray(made.faces, np.int64).reshape(-1)
+        corners = np.asarray(shape.faces, np.int64).reshape(-1)
         counts, api = np.full(len(corners) // 3, 3, np.int64), UsdGeom.PrimvarsAPI(prim)
         return Shape(
             points,
@@ -156,31 +160,31 @@ class Shapes:
         # Takes a second to load, and most stages have none of these.
         import trimesh
 
-        made: trimesh.Trimesh
+        shape: trimesh.Trimesh
         if prim.IsA(UsdGeom.Cube):
-            made = trimesh.creation.box((self._value(prim, "size", 2.0),) * 3)
+            shape = trimesh.creation.box((self._value(prim, "size", 2.0),) * 3)
         elif prim.IsA(UsdGeom.Sphere):
-            made = trimesh.creation.icosphere(3, self._value(prim, "radius", 1.0))
+            shape = trimesh.creation.icosphere(3, self._value(prim, "radius", 1.0))
         elif prim.IsA(UsdGeom.Plane):
             wide, long = self._value(prim, "width", 2.0) / 2, self._value(prim, "length", 2.0) / 2
-            made = trimesh.Trimesh(
+            shape = trimesh.Trimesh(
                 [(-wide, -long, 0), (wide, -long, 0), (wide, long, 0), (-wide, long, 0)],
                 [(0, 1, 2), (0, 2, 3)],
                 process=False,
             )
         elif prim.IsA(UsdGeom.Cylinder):
-            made = trimesh.creation.cylinder(
+            shape = trimesh.creation.cylinder(
                 self._value(prim, "radius", 1.0), self._value(prim, "height", 2.0), 48
             )
         elif prim.IsA(UsdGeom.Cone):
             high = self._value(prim, "height", 2.0)
-            made = trimesh.creation.cone(self._value(prim, "radius", 1.0), high, sections=48)
-            made.apply_translation((0, 0, -high / 2))
+            shape = trimesh.creation.cone(self._value(prim, "radius", 1.0), high, sections=48)
+            shape.apply_translation((0, 0, -high / 2))
         else:
-            made = trimesh.creation.capsule(
+            shape = trimesh.creation.capsule(
                 self._value(prim, "height", 1.0), self._value(prim, "radius", 0.5)
             )
-        return made
+        return shape
 
     def _value(self, prim: Any, name: str, usual: float) -> float:
         value = prim.GetAttribute(name).Get(self._time) if prim.HasAttribute(name) else None

@@ -30,8 +30,8 @@ _ADDED = msgspec.json.Decoder(Added)
 def request_of(added: Added, project: Project, opened: Opened, like: Request) -> Request:
     """The request that an order makes.  like : the first one of the run.  Raises UserError."""
     rows = chosen_rows(rows_of(project, opened.model), added.shots)
-    made = trial(rows, project) if added.trial else shot_request(rows, project, added.quality)
-    return replace(made, of=like.of, passes=like.passes)
+    request = trial(rows, project) if added.trial else shot_request(rows, project, added.quality)
+    return replace(request, of=like.of, passes=like.passes)
 
 
 @dataclass(slots=True)
@@ -104,8 +104,8 @@ class Batch:
         job = self.first.job
         files = {name: [item.file for item in run.request.items] for name, run in self._pending.items()}
         for file in first_wanted(job):
-            for name, held in files.items():
-                if file in held and file not in self._made:
+            for name, own_files in files.items():
+                if file in own_files and file not in self._made:
                     return name
         return next(iter(self._pending))
 
@@ -119,7 +119,10 @@ class Batch:
         self._look()
         self._collect(run)
         others = {
-            item.file for held in self._pending.values() if held is not run for item in held.request.items
+            item.file
+            for waiting_run in self._pending.values()
+            if waiting_run is not run
+            for item in waiting_run.request.items
         } - self._made
         for file in first_wanted(self.first.job):
             if file in left:
@@ -131,16 +134,16 @@ class Batch:
     def _passes_on(self, run: Run, file: str) -> bool:
         """Whether a later order has the same file: it is made only once, as it was ordered last."""
         runs = list(self._pending.values())
-        later = runs[next(place for place, held in enumerate(runs) if held is run) + 1 :]
-        return any(item.file == file for held in later for item in held.request.items)
+        later = runs[next(place for place, other in enumerate(runs) if other is run) + 1 :]
+        return any(item.file == file for other in later for item in other.request.items)
 
 
 def replace_run(run: Run, request: Request | None = None, opened: Opened | None = None) -> Run:
     """A run like another, of another request or of the rest of the same one; both share a journal."""
-    made = Run(request or run.request, opened or run.opened, run.out, run.job, True, run.stop, run.told)
-    made.base, made.patient, made.off = run.base, run.patient, run.off
-    made.machines, made.awake = run.machines, run.awake
-    return made
+    new_run = Run(request or run.request, opened or run.opened, run.out, run.job, True, run.stop, run.told)
+    new_run.base, new_run.patient, new_run.off = run.base, run.patient, run.off
+    new_run.machines, new_run.awake = run.machines, run.awake
+    return new_run
 
 
 def facts_of(batch: Batch) -> dict[str, Any]:

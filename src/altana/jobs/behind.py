@@ -20,18 +20,18 @@ def _by_bands(view: View, reckon: Callable[[Floats], Floats]) -> Floats32:
     bands = []
     for top in range(0, high, BAND_ROWS):
         y, x = np.mgrid[top : min(high, top + BAND_ROWS), 0:wide] + 0.5
-        found = reckon(view.rays(np.column_stack([x.ravel(), y.ravel()])))
-        bands.append(found.reshape(*y.shape, *found.shape[1:]).astype(np.float32))
-    made: Floats32 = np.concatenate(bands)
-    return made
+        band = reckon(view.rays(np.column_stack([x.ravel(), y.ravel()])))
+        bands.append(band.reshape(*y.shape, *band.shape[1:]).astype(np.float32))
+    picture: Floats32 = np.concatenate(bands)
+    return picture
 
 
 def below_horizon(view: View) -> Floats32:
     """(height, width) share of each pixel that lies below the horizon."""
     up = _by_bands(view, lambda along: along[:, 2])
     step = np.hypot(*np.gradient(up))
-    made: Floats32 = np.clip(0.5 - up / np.maximum(step, np.float32(1e-9)), 0.0, 1.0).astype(np.float32)
-    return made
+    share: Floats32 = np.clip(0.5 - up / np.maximum(step, np.float32(1e-9)), 0.0, 1.0).astype(np.float32)
+    return share
 
 
 def sky_light(view: View, sky: Sky) -> Floats32:
@@ -41,8 +41,8 @@ def sky_light(view: View, sky: Sky) -> Floats32:
 
 def over(shown: Floats32, alpha: Floats32, behind: Floats32) -> Floats32:
     """A picture over a background, displayed values, as every program lays a transparent picture over another."""
-    made: Floats32 = shown * alpha[..., None] + behind * (1.0 - alpha[..., None])
-    return made
+    picture: Floats32 = shown * alpha[..., None] + behind * (1.0 - alpha[..., None])
+    return picture
 
 
 def horizon_row(view: View) -> float:

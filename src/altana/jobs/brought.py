@@ -43,8 +43,8 @@ def look_into(path: Path, offset: Vec3, waiting: Waiting | None = None) -> list[
         raise UserError(f"{path.name} is not there. Nothing was taken. Find the file, or choose another.")
     printed = read_in_child("altana.jobs.brought", (str(path), *map(repr, offset)), path.name, waiting)
     # Written by our own child just now, never by the file's maker.
-    found: list[Taken] = pickle.loads(printed)
-    return found
+    offers: list[Taken] = pickle.loads(printed)
+    return offers
 
 
 def held_by(path: Path, offset: Vec3) -> list[Taken]:
@@ -58,18 +58,18 @@ def held_by(path: Path, offset: Vec3) -> list[Taken]:
         if kind.startswith(".gl"):
             from altana.exchange.gltf_in import read_gltf_cameras
 
-            found = read_gltf_cameras(path, offset)
+            offers = read_gltf_cameras(path, offset)
         elif kind.startswith(".usd"):
             from altana.exchange.usd_in import read_usd_cameras
 
-            found = read_usd_cameras(path, offset)
+            offers = read_usd_cameras(path, offset)
         else:
-            found = read_table(path, offset)
+            offers = read_table(path, offset)
     except (KeyError, IndexError, TypeError, ValueError, RecursionError) as error:
         raise UserError(f"{path.name} is damaged. Nothing was taken.") from error
-    if not found:
+    if not offers:
         raise UserError(f"{path.name} holds no camera. Nothing was taken.")
-    return found
+    return offers
 
 
 def main() -> int:

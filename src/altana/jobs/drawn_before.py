@@ -20,10 +20,10 @@ class DrawnBefore:
 
     def find(self, key: Hashable) -> Pixels | None:
         """The picture drawn for this, (height, width, 3) uint8; None where it is not kept."""
-        found = self._kept.get(key)
-        if found is not None:
+        picture = self._kept.get(key)
+        if picture is not None:
             self._kept.move_to_end(key)
-        return found
+        return picture
 
     def keep(self, key: Hashable, pixels: Pixels) -> None:
         """Keep a picture, and let go of those that were not looked at for longest."""

@@ -79,10 +79,12 @@ def effort(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> 
     if samples:
         return float(samples)
     word = getattr(item, "quality", "") or quality
-    made, usual = qualities.of(word), USUAL_QUALITIES.of(word)
+    figures, usual = qualities.of(word), USUAL_QUALITIES.of(word)
     if isinstance(item, Picture):
-        return passes_of(item.view(), Quality(passes=made.passes)) / usual.passes
-    return made.passes / usual.passes if isinstance(item, Pano) else made.film_passes / usual.film_passes
+        return passes_of(item.view(), Quality(passes=figures.passes)) / usual.passes
+    return (
+        figures.passes / usual.passes if isinstance(item, Pano) else figures.film_passes / usual.film_passes
+    )
 
 
 def drawn_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> tuple[int, int]:
@@ -135,12 +137,12 @@ def expected_for(
 ) -> Expected:
     """How long a run of these items will take, its start included; in doubt where most of that is."""
     paces = known_paces()
-    found = [
+    times = [
         paces.expected(START_JOB, scene),
         *(expected_of(item, quality, qualities, paces, scene) for item in items),
     ]
-    whole = sum(item.seconds for item in found)
-    return Expected(whole, sum(item.seconds for item in found if item.sure) > 0.5 * whole)
+    whole = sum(item.seconds for item in times)
+    return Expected(whole, sum(item.seconds for item in times if item.sure) > 0.5 * whole)
 
 
 def bytes_for(item: Item, quality: str) -> float:

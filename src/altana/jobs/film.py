@@ -130,20 +130,20 @@ class FilmWork:
         numbers = self.item.frames
         calming = Calming(self, frames) if self.traced else None
         try:
-            for made, number in enumerate(numbers):
+            for place, number in enumerate(numbers):
                 begun = 0.1 if self.light else 0.0
-                self._share = begun + (1.0 - begun - 2 * CHECK_SHARE) * made / len(numbers)
-                if not self.told(self._share, f"film frame {made + 1} of {len(numbers)}"):
+                self._share = begun + (1.0 - begun - 2 * CHECK_SHARE) * place / len(numbers)
+                if not self.told(self._share, f"film frame {place + 1} of {len(numbers)}"):
                     raise Cancelled
                 if not self.path(frames, number).is_file():
                     if calming is None:
                         data = self.as_it_came(number)
                     else:
-                        data, pixels = calming.frame(made)
+                        data, pixels = calming.frame(place)
                         self._keep_fresh(number, pixels)
                     write_atomically(self.path(frames, number), data, "Frames made before are kept.")
                 if encoding is not None:
-                    encoding.ready(made + 1)
+                    encoding.ready(place + 1)
         except BaseException:
             if encoding is not None:
                 encoding.stop()
@@ -215,11 +215,13 @@ class FilmWork:
 
     def staging(self) -> Staging:
         """What the walk's film shows, less what its row leaves out."""
-        made = self.lookup.for_walk(self.project, self.item.walk)
+        staging = self.lookup.for_walk(self.project, self.item.walk)
         shot = self.item.shot
         if shot is None or not shot.left_out:
-            return made
-        return replace(made, omitted=tuple(sorted({*made.omitted, *self.lookup.numbers([shot.left_out])})))
+            return staging
+        return replace(
+            staging, omitted=tuple(sorted({*staging.omitted, *self.lookup.numbers([shot.left_out])}))
+        )
 
     @property
     def _quality(self) -> Quality:
@@ -267,9 +269,11 @@ class FilmWork:
             return self.pictures.film_frames.traced_frame(
                 self._row, view, ev, self._light_at(number), staging, self._going_on(number)
             ).light
-        made = self.renderer.master(view, self._lit(number), self._quality, ev < INSIDE_EV, None, staging, ev)
-        assert made is not None
-        return made.light
+        light = self.renderer.master(
+            view, self._lit(number), self._quality, ev < INSIDE_EV, None, staging, ev
+        )
+        assert light is not None
+        return light.light
 
     def read(self, frames: Path, numbers: range) -> Iterator[Pixels]:
         """The drawn film frames, one after the other."""

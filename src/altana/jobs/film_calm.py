@@ -66,11 +66,11 @@ class Calming:
         for old in set(self._held) - {place, *beside}:
             if old < place:
                 del self._held[old]
-        made = calmed(self._moment(place), [self._moment(other) for other in beside])
+        picture = calmed(self._moment(place), [self._moment(other) for other in beside])
         if item.sequence == "exr":
             white = gain(float(self._work.samples.ev[number]))
-            return exr_bytes(_opened_up(made, white), f"{item.name}, frame {number}"), None
-        pixels = grained(made / np.float32(255.0))
+            return exr_bytes(_opened_up(picture, white), f"{item.name}, frame {number}"), None
+        pixels = grained(picture / np.float32(255.0))
         if item.sequence:
             whole = self._work.stamped(pixels, number)
             return still_bytes(whole, item.sequence, f"{item.name}, frame {number}"), pixels
@@ -112,12 +112,12 @@ class Calming:
 def _closed_up(light: Floats32, white: float) -> Floats32:
     """Light (height, width, 3) in cd/m2 as it would about be looked at, 0 to 255, so that nothing is lost.  white : ``tone.gain``."""
     x = light * np.float32(white)
-    made: Floats32 = np.sqrt(x / (1.0 + x)) * np.float32(255.0)
-    return made
+    picture: Floats32 = np.sqrt(x / (1.0 + x)) * np.float32(255.0)
+    return picture
 
 
 def _opened_up(shown: Floats32, white: float) -> Floats32:
     """Back from ``_closed_up``."""
     x = np.minimum((shown / np.float32(255.0)) ** 2, np.float32(1.0 - 1e-6))
-    made: Floats32 = x / (1.0 - x) / np.float32(white)
-    return made
+    picture: Floats32 = x / (1.0 - x) / np.float32(white)
+    return picture

@@ -140,7 +140,7 @@ class State:
     def summary(self, out: Path) -> str:
         """What it came to: how many files in a folder, in how long, and what was set aside and why."""
         aside = [piece.sentence for piece in self.pieces.values() if piece.state == ASIDE]
-        made = self.count(MADE)
+        count = self.count(MADE)
         spent = f"{self.spent / 60:.0f} min" if self.spent >= 90 else f"{self.spent:.0f} s"
-        text = f"{made} {'file' if made == 1 else 'files'} made in {spent}, in {out}."
+        text = f"{count} {'file' if count == 1 else 'files'} made in {spent}, in {out}."
         return f"{text} {len(aside)} set aside: {' '.join(aside[:3])}" if aside else text

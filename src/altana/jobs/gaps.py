@@ -68,8 +68,8 @@ def write_gap_list(
             if told is not None and not told(number / max(len(cameras), 1), camera.name):
                 raise Cancelled
             staging = lookup.staging(project, camera)
-            found = checker.check(camera.view(), staging, CHECK_PX)
-            shown = [gap for gap in found.gaps.gaps if gap.share >= project.limits.gap_share]
+            checks = checker.check(camera.view(), staging, CHECK_PX)
+            shown = [gap for gap in checks.gaps.gaps if gap.share >= project.limits.gap_share]
             if not shown:
                 continue
             high = max(16, round(PICTURE_PX * camera.height_px / camera.width_px))
@@ -87,7 +87,7 @@ def write_gap_list(
             path = out / f"{len(written) + 1:02d}-{file_stem(camera.name)}.png"
             write_atomically(path, _png(picture, camera.name), "What was listed before is kept.")
             written.append(path)
-            sections.append(_section(camera, found, shown, path.name, len(rows) + 1))
+            sections.append(_section(camera, checks, shown, path.name, len(rows) + 1))
             rows += [_row(len(rows) + 1 + index, camera, gap, path.name) for index, gap in enumerate(shown)]
     finally:
         renderer.close()
@@ -152,7 +152,7 @@ def _number(text: str) -> bool:
     return True
 
 
-def _section(camera: Camera, found: CameraCheck, gaps: Sequence[Gap], picture: str, first: int) -> str:
+def _section(camera: Camera, checks: CameraCheck, gaps: Sequence[Gap], picture: str, first: int) -> str:
     items = "".join(
         f"<li value='{number}'>{KINDS[gap.kind]}{' beside ' + html.escape(gap.beside) if gap.beside else ''}: {gap.share * 100:.1f} % of the picture</li>"
         for number, gap in enumerate(gaps, first)

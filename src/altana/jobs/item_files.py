@@ -97,13 +97,13 @@ class ItemFiles:
             self.work,
         )
         try:
-            made = work.make(self.finished.frames_folder(item))
+            film = work.make(self.finished.frames_folder(item))
         finally:
             soft = self.work.rows.soft
             if soft is not None:
                 # A film whose sun moved left another light behind.
                 self.work.rows.renderer.relight(soft.pixels)
             self.work.rows.lit = None
-        self.written += made.beside
-        self.checks[item.file] = made.check
-        self.journal.write("checked", file=item.file, **made.check.facts())
+        self.written += film.beside
+        self.checks[item.file] = film.check
+        self.journal.write("checked", file=item.file, **film.check.facts())

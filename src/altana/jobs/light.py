@@ -59,13 +59,13 @@ class KeptLighting:
     def of(self, opened: Opened, most: int, progress: Progress | None) -> Lighting:
         """The lighting of a model by so many points at most.  Raises Cancelled."""
         key = (*opened.keys, str(most))
-        self._held = {old: held for old, held in self._held.items() if old[:-1] == opened.keys}
-        found = self._held.get(key)
-        if found is None:
-            found = Lighting.of(opened.model, spread(opened.model, most), albedos(opened.model), progress)
+        self._held = {old: other for old, other in self._held.items() if old[:-1] == opened.keys}
+        lighting = self._held.get(key)
+        if lighting is None:
+            lighting = Lighting.of(opened.model, spread(opened.model, most), albedos(opened.model), progress)
             if free_memory() > LEAST_FREE:
-                self._held[key] = found
-        return found
+                self._held[key] = lighting
+        return lighting
 
     def let_go(self) -> None:
         """Give the memory back."""
@@ -97,8 +97,10 @@ def keep_rough_light(
         return False
     if known_light(opened, light) is not None:
         return False
-    made = (kept or KeptLighting()).of(opened, ROUGH_POINTS, progress).lit(sky_for(light, base), progress)
-    keep_light(_key(opened, light, "rough"), made)
+    light_map = (
+        (kept or KeptLighting()).of(opened, ROUGH_POINTS, progress).lit(sky_for(light, base), progress)
+    )
+    keep_light(_key(opened, light, "rough"), light_map)
     return True
 
 
@@ -113,12 +115,14 @@ def light_of(
     estimated.  kept : what other hours of the model were computed with.  Raises Cancelled."""
     if len(opened.model.faces) > MOST_LIT:
         return None
-    held = known_light(opened, light)
-    if held is not None:
-        return held
-    made = (kept or KeptLighting()).of(opened, most_points(), progress).lit(sky_for(light, base), progress)
+    known = known_light(opened, light)
+    if known is not None:
+        return known
+    light_map = (
+        (kept or KeptLighting()).of(opened, most_points(), progress).lit(sky_for(light, base), progress)
+    )
     # What comes back is what a later run will read, rounding included, so that both give the same picture.
-    return keep_light(_key(opened, light), made)
+    return keep_light(_key(opened, light), light_map)
 
 
 #: Soft light under a moving sun is computed at whole hours and blended between them.
@@ -218,13 +222,13 @@ def moving_light(
 
     if len(opened.model.faces) > MOST_LIT:
         return None
-    found, kept = {}, kept or KeptLighting()
+    maps, kept = {}, kept or KeptLighting()
     for number, item in enumerate(wanted.all):
-        made = light_of(opened, item, one(number), base, kept)
-        if made is not None:
-            found[item] = made
+        light_map = light_of(opened, item, one(number), base, kept)
+        if light_map is not None:
+            maps[item] = light_map
     glow = None
     if wanted.lamps is not None and wanted.dark is not None:
-        glow = glow_of(found[wanted.lamps], found[wanted.dark])
+        glow = glow_of(maps[wanted.lamps], maps[wanted.dark])
     hours = tuple(item.hour for item in wanted.steps)
-    return MovingLight(light, hours, tuple(found[item] for item in wanted.steps), glow)
+    return MovingLight(light, hours, tuple(maps[item] for item in wanted.steps), glow)

@@ -81,8 +81,8 @@ class Checker:
     def check(self, view: View, staging: Staging, width_px: int = WIDTH_PX) -> CameraCheck:
         """Everything about one picture; ``width_px`` is the width that it is drawn at."""
         around, across, up = wider(view, width_px)
-        found = self.renderer.facts(around, staging)
-        made = compose(self.model, found.object_index, found.depth_m, found.normal, across, up)
+        facts = self.renderer.facts(around, staging)
+        composition = compose(self.model, facts.object_index, facts.depth_m, facts.normal, across, up)
         small = replace(
             view,
             lens=replace(view.lens, sensor_width_mm=view.sensor_mm[0]),
@@ -90,11 +90,11 @@ class Checker:
             height_px=around.height_px - 2 * up,
             keep_sensor_height=False,
         )
-        seen = _inner(small, found, across, up)
+        seen = _inner(small, facts, across, up)
         beyond, far = self._beyond(small, seen, staging)
         passed = passed_faces(self.model, staging.omitted) if staging.omitted else self._panes
         return CameraCheck(
-            made,
+            composition,
             self._cut(small, staging, seen),
             check_verticals(self.edges, view, self.rays, passed),
             perspective(view, self.axes),
@@ -104,8 +104,8 @@ class Checker:
 
     def film_frame(self, view: View, staging: Staging) -> tuple[float, float, float]:
         """Shares of one film frame that show cut faces, look out through holes, and see the ground end."""
-        found = self.renderer.facts(view, staging)
-        seen = _inner(view, found, 0, 0)
+        facts = self.renderer.facts(view, staging)
+        seen = _inner(view, facts, 0, 0)
         beyond = (
             None
             if view.far_m is None
@@ -168,17 +168,17 @@ class Checker:
         return float(max(0.0, 1.0 - times[True] / max(times[False], 1e-9)))
 
 
-def _inner(view: View, found: Facts, across: int, up: int) -> Seen:
+def _inner(view: View, facts: Facts, across: int, up: int) -> Seen:
     rows, columns = (
-        slice(up, found.object_index.shape[0] - up),
-        slice(across, found.object_index.shape[1] - across),
+        slice(up, facts.object_index.shape[0] - up),
+        slice(across, facts.object_index.shape[1] - across),
     )
     return Seen(
         view,
-        found.object_index[rows, columns],
-        found.depth_m[rows, columns],
-        found.normal[rows, columns],
-        found.pane[rows, columns],
+        facts.object_index[rows, columns],
+        facts.depth_m[rows, columns],
+        facts.normal[rows, columns],
+        facts.pane[rows, columns],
     )
 
 
@@ -203,9 +203,9 @@ def check_cameras(
     try:
         checker, lookup, floors = Checker(model, renderer), Lookup(model), standable(model)
         for camera in cameras:
-            found = checker.check(camera.view(), lookup.staging(project, camera), width_px)
+            checks = checker.check(camera.view(), lookup.staging(project, camera), width_px)
             standing = standing_trouble(checker.rays, floors, camera)
-            yield camera, found, troubles(camera, found, project.limits, standing)
+            yield camera, checks, troubles(camera, checks, project.limits, standing)
     finally:
         renderer.close()
 
@@ -223,8 +223,8 @@ def check_film(model: Model, project: Project, line: WalkLine, rays: RayScene) -
     try:
         checker, staging = Checker(model, renderer, rays), Lookup(model).for_walk(project, line.walk)
         rows, views = film_views(line.walk, line)
-        found = np.array([checker.film_frame(view, staging) for view in views])
-        return picture_flags(rows, found, project.limits)
+        figures = np.array([checker.film_frame(view, staging) for view in views])
+        return picture_flags(rows, figures, project.limits)
     finally:
         renderer.close()
 
@@ -252,11 +252,11 @@ def coverage_views(
 
 def tallied(tally: Tally, renderer: Renderer, name: str, view: View, staging: Staging) -> None:
     """Count one picture."""
-    found = renderer.facts(view, staging)
+    facts = renderer.facts(view, staging)
     panes = renderer.facts(view, staging, panes=True)
     # What is seen through a pane counts, and so does the pane.
-    front = np.where(panes.object_index != found.object_index, panes.object_index, -1)
-    tally.add(name, found.object_index, found.depth_m, front, panes.depth_m)
+    front = np.where(panes.object_index != facts.object_index, panes.object_index, -1)
+    tally.add(name, facts.object_index, facts.depth_m, front, panes.depth_m)
 
 
 #: Exposure is proposed from a picture so wide.

@@ -122,46 +122,51 @@ def note(
     )
 
 
-def changed_since(made: Made, project: Project, rows: Sequence[Row], models: str) -> tuple[str, ...]:
+def changed_since(record: Made, project: Project, rows: Sequence[Row], models: str) -> tuple[str, ...]:
     """What is another now than when a file was made: names of parts, none where it is still current.
 
     rows : the shot list as it would be made now, for what was made of it.
     """
-    item = _now(made, project, rows)
+    item = _now(record, project, rows)
     if item is None:
-        return ("its row",) if made.shot.id and made.way != DIRECT else ("its camera",)
+        return ("its row",) if record.shot.id and record.way != DIRECT else ("its camera",)
     now = parts_of(project, item, models)
-    return tuple(name for name, digest in now.items() if made.parts.get(name) != digest)
+    return tuple(name for name, digest in now.items() if record.parts.get(name) != digest)
 
 
-def _now(made: Made, project: Project, rows: Sequence[Row]) -> Item | None:
+def _now(record: Made, project: Project, rows: Sequence[Row]) -> Item | None:
     """What would be made now in place of a file."""
-    if made.way == DIRECT:
-        return _direct(made, project)
-    row = next((row for row in rows if row.shot.id == made.shot.id), None)
+    if record.way == DIRECT:
+        return _direct(record, project)
+    row = next((row for row in rows if row.shot.id == record.shot.id), None)
     if row is None or row.item is None:
         return None
-    if made.way == TEST:
+    if record.way == TEST:
         return tried(row)
-    return asked_so(row.item, made.quality) if made.quality else row.item
+    return asked_so(row.item, record.quality) if record.quality else row.item
 
 
-def _direct(made: Made, project: Project) -> Item | None:
+def _direct(record: Made, project: Project) -> Item | None:
     """A picture or film straight from its camera or walk, as it would be made now at the same size and quality."""
-    kind, subject = made.shot.kind, made.shot.subject
-    shot = replace(row_as_made(project, kind, subject), quality=made.shot.quality, file=made.shot.file)
-    shot = replace(shot, rendition=made.drawn) if made.drawn else shot
+    kind, subject = record.shot.kind, record.shot.subject
+    shot = replace(row_as_made(project, kind, subject), quality=record.shot.quality, file=record.shot.file)
+    shot = replace(shot, rendition=record.drawn) if record.drawn else shot
     if kind == FILM:
         walk = project.walk(subject)
         if walk is None:
             return None
-        part, asked = msgspec.convert(made.film.get("part", {}), Part), str(made.film.get("rate", walk.rate))
+        part, asked = (
+            msgspec.convert(record.film.get("part", {}), Part),
+            str(record.film.get("rate", walk.rate)),
+        )
         # A rate that is not the walk's own was asked for then, and is asked for again.
-        return Film(walk, made.width_px, made.height_px, asked, "", shot.file, part, shot)
+        return Film(walk, record.width_px, record.height_px, asked, "", shot.file, part, shot)
     camera = project.camera(subject)
     if kind == PANORAMA:
-        return Pano(made.shot, camera, made.width_px, made.height_px, "") if camera is not None else None
-    return Picture(shot, camera, made.width_px, made.height_px, "") if camera is not None else None
+        return (
+            Pano(record.shot, camera, record.width_px, record.height_px, "") if camera is not None else None
+        )
+    return Picture(shot, camera, record.width_px, record.height_px, "") if camera is not None else None
 
 
 def states_of(
@@ -169,33 +174,33 @@ def states_of(
 ) -> tuple[tuple[Made, tuple[str, ...]], ...]:
     """All that was made for a project, oldest first, each with what has changed since."""
     models = models_digest(project, base)
-    found = all_made(base, name).values()
-    return tuple((made, changed_since(made, project, rows, models)) for made in found)
+    records = all_made(base, name).values()
+    return tuple((record, changed_since(record, project, rows, models)) for record in records)
 
 
 def outdated_rows(
-    project: Project, rows: Sequence[Row], out: Path, base: Path, made: Mapping[str, Made], models: str
+    project: Project, rows: Sequence[Row], out: Path, base: Path, records: Mapping[str, Made], models: str
 ) -> tuple[Row, ...]:
-    """The rows that are on and whose file is missing, or would be another now.  made : ``all_made``."""
+    """The rows that are on and whose file is missing, or would be another now.  records : ``all_made``."""
     return tuple(
         row
         for row in rows
         if row.shot.on
         and row.item is not None
         and not row.wrong
-        and is_outdated(project, row, out, base, made, models)
+        and is_outdated(project, row, out, base, records, models)
     )
 
 
 def is_outdated(
-    project: Project, row: Row, out: Path, base: Path, made: Mapping[str, Made], models: str
+    project: Project, row: Row, out: Path, base: Path, records: Mapping[str, Made], models: str
 ) -> bool:
     """Whether a row's file is missing, was set aside, or would be another now."""
     if row.item is None:
         return False
     path = target(out, row.item)
-    held = made.get(name_in(base, path))
-    if held is None or held.state == ASIDE or not path.exists() or held.quality:
+    record = records.get(name_in(base, path))
+    if record is None or record.state == ASIDE or not path.exists() or record.quality:
         return True
     now = parts_of(project, row.item, models)
-    return any(held.parts.get(part) != digest for part, digest in now.items())
+    return any(record.parts.get(part) != digest for part, digest in now.items())

@@ -64,15 +64,15 @@ def open_model(
         raise UserError(
             f"{path} may not be read. Nothing was changed. Change its permissions, or copy it."
         ) from error
-    held = load_model(path, key)
-    if held is None:
+    kept_model = load_model(path, key)
+    if kept_model is None:
         read_in_child("altana.jobs.models", (str(path), repr(unit_m), up), path.name, waiting)
-        held = load_model(path, key)
-    if held is None:
+        kept_model = load_model(path, key)
+    if kept_model is None:
         # The cache cannot be written here; then the model is read once more, in this process.
         model, others = read_model(path, unit_m, up)
         return model, others, key
-    return (*held, key)
+    return (*kept_model, key)
 
 
 def are_kept(project: Project, project_path: Path) -> bool:
@@ -117,14 +117,14 @@ def open_project_models(project: Project, project_path: Path, waiting: Waiting |
 
     # Reading goes on in children, so several files are read at a time.
     with ThreadPoolExecutor(min(len(shown), os.cpu_count() or 1) or 1) as pool:
-        for found in pool.map(one, shown):
-            if isinstance(found, tuple):
-                opened.append(found)
+        for part in pool.map(one, shown):
+            if isinstance(part, tuple):
+                opened.append(part)
             elif waiting is not None and not waiting(0.0):
-                raise found
+                raise part
             else:
                 # One file that is gone must not shut out the others; what is made without it says so.
-                missing.append(Problem("missing-model", f"{found.sentence} Pictures are made without it."))
+                missing.append(Problem("missing-model", f"{part.sentence} Pictures are made without it."))
     # Linework comes after the building: the building's numbers and its offset stay as they are alone.
     opened.sort(key=lambda item: not len(item[0].faces))
     if not opened or not len(opened[0][0].faces):

@@ -34,7 +34,7 @@ def places_beside(
     whole = shapely.box(*low, *high)
     discs = [shapely.Point(mark).buffer(0.6 * off) for mark in marks.tolist()]
     taken: list[shapely.Geometry] = []
-    made = np.zeros((len(marks), 2))
+    corners = np.zeros((len(marks), 2))
     for number, (mark, size) in enumerate(zip(marks, sizes, strict=True)):
         area = float(size.prod()) or 1.0
         others = [*taken, *(disc for other, disc in enumerate(discs) if other != number)]
@@ -52,9 +52,9 @@ def places_beside(
             worth += OVER_NAME * sum(name.intersection(other).area for other in others) / area
             worth += sum(bad * _share(name.intersection(shape), size) for shape, bad in about)
             if worth < best:
-                best, made[number] = worth, corner
-        taken.append(shapely.box(*made[number], *(made[number] + size)))
-    return made
+                best, corners[number] = worth, corner
+        taken.append(shapely.box(*corners[number], *(corners[number] + size)))
+    return corners
 
 
 def _share(covered: shapely.Geometry, size: Floats) -> float:

@@ -121,10 +121,10 @@ class Paces:
 
     def expected(self, job: Job, scene: str = "") -> Expected:
         """How long a job will take in a model (``scene_of``)."""
-        held = self._known.get((job, scene))
-        if held is None:
-            held = self._known[job, scene] = self._reckoned(job, scene)
-        return held
+        pace = self._known.get((job, scene))
+        if pace is None:
+            pace = self._known[job, scene] = self._reckoned(job, scene)
+        return pace
 
     def _reckoned(self, job: Job, scene: str) -> Expected:
         """Each measurement counts as much as it is like the job: the same way of drawing, the same model, a like size and effort."""
@@ -177,18 +177,18 @@ def known_paces() -> Paces:
     try:
         if _path().stat().st_size > TOO_LARGE_BYTES:
             return Paces()
-        held = json.loads(_path().read_text())
-        found = [
+        figures_kept = json.loads(_path().read_text())
+        paces = [
             Measured(str(name), str(scene), *map(float, figures))
             # What was measured before the number of pictures was kept has one figure fewer.
-            for name, scene, *figures in held
+            for name, scene, *figures in figures_kept
             if 3 <= len(figures) <= 4
         ]
     except (OSError, ValueError, TypeError):
         return Paces()
     good = [
         item
-        for item in found
+        for item in paces
         if item.name in USUAL
         and 1.0 / FARTHEST <= item.times <= FARTHEST
         and abs(item.size) < 50.0

@@ -119,11 +119,11 @@ def write_pages(
 ) -> list[Path]:
     """Write pages of the kinds asked for: "sheet", "presentation", "look-round", "index", "zip".  Raises UserError."""
     pictures = shown_of(project, rows, out)
-    made: list[Path] = []
+    files: list[Path] = []
 
     def put(name: str, data: bytes) -> None:
         write_atomically(out / name, data)
-        made.append(out / name)
+        files.append(out / name)
 
     if "sheet" in what:
         put("contact-sheet.png", contact_sheet(project, pictures))
@@ -132,14 +132,14 @@ def write_pages(
     if "look-round" in what:
         put("look-round.html", look_round_page(project, pictures, RayScene.of(model), Plans(model)))
     if "index" in what:
-        put("index.html", index_page(project, pictures, made))
+        put("index.html", index_page(project, pictures, files))
     if "zip" in what:
-        made.append(
+        files.append(
             client_zip(
                 project,
                 pictures,
-                [path for path in made if path.name != "index.html"],
+                [path for path in files if path.name != "index.html"],
                 out / "for-the-client.zip",
             )
         )
-    return made
+    return files

@@ -45,9 +45,9 @@ def host_says(path: Path) -> Verdict:
     """What the stand-in host says of a file.  Raises UserError where it is no picture."""
     size, kind, packet = _looked_at(path)
     width, height = size
-    found = read_xmp(packet)
-    tags = {name.partition(":")[2]: value for name, value in found.items() if name.startswith("GPano:")}
-    stereo = found.get("GSpherical:StereoMode") == OVER_UNDER
+    xmp = read_xmp(packet)
+    tags = {name.partition(":")[2]: value for name, value in xmp.items() if name.startswith("GPano:")}
+    stereo = xmp.get("GSpherical:StereoMode") == OVER_UNDER
     one = (width, height // 2) if stereo else size
     against: list[str] = []
     if kind != "JPEG":
@@ -113,10 +113,12 @@ def mend_in_place(path: Path) -> Path:
 
 
 def _packet(path: Path, before: dict[str, str], wide: int, stereo: bool, heading_deg: float | None) -> bytes:
-    held = _number(before.get("GPano:PoseHeadingDegrees", "0")) if heading_deg is None else heading_deg
+    heading = _number(before.get("GPano:PoseHeadingDegrees", "0")) if heading_deg is None else heading_deg
     begin = _number(before.get("GPano:InitialViewHeadingDegrees", "0"))
     return xmp_packet(
-        path.stem, before.get("altana:Camera", ""), PanoramaTags(wide, wide // 2, held, begin, stereo=stereo)
+        path.stem,
+        before.get("altana:Camera", ""),
+        PanoramaTags(wide, wide // 2, heading, begin, stereo=stereo),
     )
 
 
@@ -132,8 +134,12 @@ def _agrees(tags: dict[str, str], size: tuple[int, int]) -> bool:
 def _looked_at(path: Path) -> tuple[tuple[int, int], str, bytes]:
     try:
         with Image.open(path) as image:
-            found = image.info.get("xmp") or image.info.get("XML:com.adobe.xmp") or b""
-            return image.size, str(image.format), found.encode() if isinstance(found, str) else bytes(found)
+            packet = image.info.get("xmp") or image.info.get("XML:com.adobe.xmp") or b""
+            return (
+                image.size,
+                str(image.format),
+                packet.encode() if isinstance(packet, str) else bytes(packet),
+            )
     except (OSError, Image.DecompressionBombError, ValueError) as error:
         raise UserError(f"{path.name} cannot be read as a picture. Nothing was changed.") from error
 

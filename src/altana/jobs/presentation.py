@@ -113,10 +113,10 @@ def _title_page(canvas: Canvas, project: Project, pictures: Sequence[Shown], pla
         storey = plans.storey_of(standing.camera.eye) if standing is not None else None
         if standing is not None and storey is not None:
             storeys.setdefault(storey.id, (storey, []))[1].append(standing)
-    held = sorted(storeys.values(), key=lambda item: item[0].elevation_m)
-    for first in range(0, max(len(held), 1), PLANS_A_PAGE):
+    pairs = sorted(storeys.values(), key=lambda item: item[0].elevation_m)
+    for first in range(0, max(len(pairs), 1), PLANS_A_PAGE):
         _heading(canvas, project, len(pictures))
-        group = held[first : first + PLANS_A_PAGE]
+        group = pairs[first : first + PLANS_A_PAGE]
         wide = (PAGE_PT[0] - 96 - 30 * (len(group) - 1)) / max(1, len(group))
         for place, (storey, cameras) in enumerate(group):
             x = 48 + place * (wide + 30)

@@ -45,9 +45,9 @@ def remembered(path: Path) -> Remembered:
                 f"{path.name} cannot be read as a picture: {error}. Nothing was changed."
             ) from error
     for text in texts:
-        made = _camera(text)
-        if made is not None:
-            return made
+        record = _camera(text)
+        if record is not None:
+            return record
     raise UserError(
         f"{path.name} remembers no camera: it was not made by Altana, or lost what was written into it. Nothing was changed."
     )
@@ -80,5 +80,5 @@ def _packet(path: Path) -> bytes:
             tag = page.tags.get(XMP_TAG) if isinstance(page, tifffile.TiffPage) else None
             return bytes(tag.value)[:LARGEST_BYTES] if tag is not None else b""
     with Image.open(path) as image:
-        found = image.info.get("xmp") or image.info.get("XML:com.adobe.xmp") or b""
-    return (found.encode() if isinstance(found, str) else bytes(found))[:LARGEST_BYTES]
+        packet = image.info.get("xmp") or image.info.get("XML:com.adobe.xmp") or b""
+    return (packet.encode() if isinstance(packet, str) else bytes(packet))[:LARGEST_BYTES]

@@ -162,10 +162,10 @@ class Run:
                     continue
                 if self.passes_on is not None and self.passes_on(self, item.file):
                     continue
-                made = whole - len(left) - 1
+                count = whole - len(left) - 1
                 # Pieces count by what they are expected to take: a film is not done as soon as a still.
                 span = expected[id(item)] / total
-                self._piece(renderer, item, begin, span, f"{item.name} ({made + 1} of {whole})")
+                self._piece(renderer, item, begin, span, f"{item.name} ({count + 1} of {whole})")
                 begin += span
         finally:
             if lent is not None:

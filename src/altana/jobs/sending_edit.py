@@ -43,7 +43,7 @@ def clips_of(project: Project, rows: list[Row], still_s: float) -> list[Clip]:
     """The rows that are on, one after the other; panoramas turn elsewhere and are left out."""
     films = [row.item for row in rows if isinstance(row.item, Film) and row.shot.on]
     usual = parse_rate(films[0].rate if films else USUAL_RATE)
-    made: list[Clip] = []
+    clips: list[Clip] = []
     begin = 0.0
     for row in rows:
         item = row.item
@@ -58,11 +58,11 @@ def clips_of(project: Project, rows: list[Row], still_s: float) -> list[Clip]:
             frames = max(1, round(still_s * rate))
             name, words = item.camera.name, item.camera.intent
         seconds = float(frames / rate)
-        made.append(
+        clips.append(
             Clip(name, words.strip() or name, row.file, begin, seconds, frames, rate, isinstance(item, Film))
         )
         begin += seconds
-    return made
+    return clips
 
 
 def send_timeline(project: Project, project_path: Path, out: Path, still_s: float = 5.0) -> list[Clip]:
@@ -93,13 +93,13 @@ def _otio(project: Project, clips: list[Clip]) -> str:
     track = otio.schema.Track(name="Shot list", kind=otio.schema.TrackKind.Video)
     for clip in clips:
         whole = otio.opentime.TimeRange(time(0, clip.rate), time(clip.frames, clip.rate))
-        held = otio.schema.Clip(
+        otio_clip = otio.schema.Clip(
             name=clip.name,
             media_reference=otio.schema.ExternalReference(target_url=clip.file, available_range=whole),
             source_range=whole,
             metadata={"altana": {"intent": clip.words, "rate": str(clip.rate), "still": not clip.moves}},
         )
-        track.append(held)
+        track.append(otio_clip)
     timeline.tracks.append(track)
     return str(otio.adapters.write_to_string(timeline, "otio_json"))
 

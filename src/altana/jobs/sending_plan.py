@@ -98,11 +98,11 @@ def _storey(model: Model, name: str, cameras: Sequence[Camera]) -> Storey:
     if not model.storeys:
         raise Refused("The model has no storeys, so there is no plan.")
     if name:
-        found = next((item for item in model.storeys if name in (item.id, item.name)), None)
-        if found is None:
+        match = next((item for item in model.storeys if name in (item.id, item.name)), None)
+        if match is None:
             known = ", ".join(f"“{item.name}”" for item in model.storeys)
             raise Refused(f"There is no storey “{name}”. Storeys: {known}.")
-        return found
+        return match
     for camera in cameras:
         storey = model.storey_of_eye(camera.eye)
         if storey is not None:
@@ -171,10 +171,10 @@ def _short(name: str) -> str:
     return name if len(name) <= LONGEST_NAME else f"{name[: LONGEST_NAME - 3].rstrip()}..."
 
 
-def _parts(found: shapely.Geometry | npt.NDArray[np.object_]) -> list[Floats]:
+def _parts(shape: shapely.Geometry | npt.NDArray[np.object_]) -> list[Floats]:
     """The lines and rims (n, 2) of what is left of shapes."""
     # Of a crossed outline made valid there are parts of parts.
-    whole = [item for item in shapely.get_parts(shapely.get_parts(found)) if not item.is_empty]
+    whole = [item for item in shapely.get_parts(shapely.get_parts(shape)) if not item.is_empty]
     return [
         shapely.get_coordinates(item.exterior if isinstance(item, shapely.Polygon) else item)
         for item in whole
@@ -214,8 +214,8 @@ class _Page:
         self._bar()
 
     def _at(self, places: Floats) -> Floats:
-        made: Floats = self._from + (np.asarray(places, float) - self._low) * 1000.0 / self._scale
-        return made
+        place: Floats = self._from + (np.asarray(places, float) - self._low) * 1000.0 / self._scale
+        return place
 
     def _draw(self, drawn: _Drawn) -> None:
         """What lies within the sheet's box, cut off at its frame."""

@@ -78,15 +78,15 @@ def send_bcf(
 
 def _answering(project: Project, remarks: Sequence[Remark]) -> list[tuple[Remark, Camera]]:
     """Remarks with the cameras that answer them.  Raises UserError where one has none."""
-    made = []
+    answers = []
     for item in remarks:
         camera = project.camera(item.camera)
         if camera is None:
             raise UserError(
                 f"“{item.title}” has no camera that answers it. Answer it first; nothing was written."
             )
-        made.append((item, camera))
-    return made
+        answers.append((item, camera))
+    return answers
 
 
 def _put(out: Path, write: Callable[[Path], None]) -> None:
@@ -109,7 +109,7 @@ def snapshots(
     from altana.jobs.run import Run
 
     with tempfile.TemporaryDirectory(prefix="altana-pictures-") as scratch:
-        folder, made = Path(scratch), {}
+        folder, files = Path(scratch), {}
         for number, camera in enumerate(cameras):
             if told is not None and not told(number / len(cameras)):
                 raise UserError("Sending was stopped. Nothing was written.")
@@ -120,5 +120,5 @@ def snapshots(
             run.go()
             if run.aside:
                 raise UserError(next(iter(run.aside.values())))
-            made[camera.id] = (folder / request.items[0].file).read_bytes()
-        return made
+            files[camera.id] = (folder / request.items[0].file).read_bytes()
+        return files

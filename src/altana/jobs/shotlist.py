@@ -82,13 +82,13 @@ def chosen_rows(rows: Sequence[Row], wanted: Sequence[str] = ()) -> tuple[Row, .
     """Rows by number (from 1) or id; all that are on where none is named.  Raises UserError."""
     if not wanted:
         return tuple(row for row in rows if row.shot.on)
-    found = []
+    chosen = []
     for name in wanted:
         row = next((row for number, row in enumerate(rows, 1) if name in (str(number), row.shot.id)), None)
         if row is None:
             raise UserError(f"There is no row “{name}” in the shot list, which has {len(rows)}.")
-        found.append(row)
-    return tuple(found)
+        chosen.append(row)
+    return tuple(chosen)
 
 
 def trial(rows: Sequence[Row], project: Project, scale: float = 25.0, quality: str = "proof") -> Request:
@@ -157,13 +157,13 @@ def near_things(
     along = np.stack([level * np.sin(turn), level * np.cos(turn), up], axis=1)
     hits = rays.cast(np.tile(camera.eye, (count, 1)), along)
     near = np.flatnonzero(hits.distance_m < within_m)
-    found: dict[int, NearThing] = {}
+    things: dict[int, NearThing] = {}
     for index in near[np.argsort(hits.distance_m[near])].tolist():
         number = int(owner[hits.face[index]])
-        if number not in found:
+        if number not in things:
             x, y, z = along[index].tolist()
-            found[number] = NearThing(model.objects[number].name, float(hits.distance_m[index]), (x, y, z))
-    return tuple(found.values())
+            things[number] = NearThing(model.objects[number].name, float(hits.distance_m[index]), (x, y, z))
+    return tuple(things.values())
 
 
 def set_aside(camera: Camera) -> str:

@@ -43,21 +43,21 @@ class Shown:
 
 def shown_of(project: Project, rows: Sequence[Row], out: Path) -> tuple[Shown, ...]:
     """What was made of the rows that are on, in their order.  Raises UserError where nothing was."""
-    made = []
+    shown_items = []
     for row in rows:
         path = out / row.file if row.file else None
         if path is None or not row.shot.on or not path.is_file() or path.suffix == ".exr":
             continue
         item = row.item
         if isinstance(item, Film):
-            made.append(Shown(path, row, item.walk.name, item.walk.note))
+            shown_items.append(Shown(path, row, item.walk.name, item.walk.note))
         elif isinstance(item, Picture | Pano):
-            made.append(Shown(path, row, item.camera.name, item.camera.intent))
-    if not made:
+            shown_items.append(Shown(path, row, item.camera.name, item.camera.intent))
+    if not shown_items:
         raise UserError(
             f"Nothing of the shot list was made in {out} yet. Make it first; pages show what was made."
         )
-    return tuple(made)
+    return tuple(shown_items)
 
 
 def small(path: Path, longest: int) -> Image.Image:

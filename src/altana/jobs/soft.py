@@ -74,20 +74,20 @@ class SoftLights:
 
     def _map(self, light: Light) -> LightMap | None:
         """A kept light map; the last few stay in memory, for a film goes through the same ones again and again."""
-        found = self._held.pop(light, None) or known_light(self._opened, light)
-        if found is not None and light != self._project and not self._fits(found):
+        light_map = self._held.pop(light, None) or known_light(self._opened, light)
+        if light_map is not None and light != self._project and not self._fits(light_map):
             return None
-        if found is not None:
-            self._held[light] = found
+        if light_map is not None:
+            self._held[light] = light_map
             for old in list(self._held)[:-MOST_HELD]:
                 del self._held[old]
-        return found
+        return light_map
 
-    def _fits(self, found: LightMap) -> bool:
+    def _fits(self, light_map: LightMap) -> bool:
         """Whether its places are those of the light that is shown; one that was kept by another Altana may have others."""
         shown = self._map(self._project) if self._project is not None else None
         return shown is None or (
-            shown.pixels.shape == found.pixels.shape and np.array_equal(shown.uv, found.uv)
+            shown.pixels.shape == light_map.pixels.shape and np.array_equal(shown.uv, light_map.uv)
         )
 
     def _moving(self, light: Light) -> MovingLight | None:
@@ -100,7 +100,7 @@ class SoftLights:
         if after is None or (after == 0 and beside[0].hour > light.hour):
             return None
         about = beside[max(after - 1, 0) : after + 1]
-        maps = tuple(found for found in map(self._map, about) if found is not None)
+        maps = tuple(light_map for light_map in map(self._map, about) if light_map is not None)
         if len(maps) != len(about):
             return None
         return MovingLight(light, tuple(item.hour for item in about), maps, self._glow(light))

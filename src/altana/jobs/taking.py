@@ -26,13 +26,13 @@ WAYS = (AS_CAMERAS, AS_PLANNED, AS_WALKS)
 REMARKS = "remarks"
 
 
-def chosen_of(found: Sequence[Taken], names: Sequence[str]) -> list[Taken]:
+def chosen_of(offers: Sequence[Taken], names: Sequence[str]) -> list[Taken]:
     """Those of these names, or numbers from 1.  Raises Refused with a sentence that lists what there is."""
     chosen = []
     for name in names:
-        hits = [item for number, item in enumerate(found, 1) if name in (item.name, str(number))]
+        hits = [item for number, item in enumerate(offers, 1) if name in (item.name, str(number))]
         if not hits:
-            known = ", ".join(f"“{item.name}”" for item in found[:20])
+            known = ", ".join(f"“{item.name}”" for item in offers[:20])
             raise Refused(f"There is nothing called “{name}” in the file. It holds: {known}.")
         chosen += hits
     return chosen
@@ -46,13 +46,13 @@ def take_in_all(
     home : the project's file; pictures of remarks are written beside it.  way : one of WAYS, or what each thing is.  Raises UserError.
     """
     rays = RayScene.of(model) if model is not None else None
-    made: list[str] = []
+    ids: list[str] = []
     lost: list[str] = []
     for item in items:
         lost += item.lost
         if item.kind == WALK and item.walk is not None and way != AS_CAMERAS:
             project, added = add_walk(project, item.walk)
-            made.append(added)
+            ids.append(added)
             continue
         if way == AS_WALKS:
             lost.append(f"“{item.name}” does not move and is no walk; it is not taken.")
@@ -66,13 +66,13 @@ def take_in_all(
         if camera is not None:
             stood = _stood(camera, item, rays, model)
             project, added = add_camera(project, stood)
-            made.append(added)
+            ids.append(added)
         if item.kind == REMARK and item.remark is not None:
             remark = replace(
-                item.remark, picture=_kept(home, item), camera=made[-1] if camera is not None else ""
+                item.remark, picture=_kept(home, item), camera=ids[-1] if camera is not None else ""
             )
             project = keep_remark(project, remark)
-    return project, made, lost
+    return project, ids, lost
 
 
 def _first_of(item: Taken) -> Camera:
@@ -104,7 +104,7 @@ def _stood(camera: Camera, item: Taken, rays: RayScene | None, model: Model | No
         )
     if item.kind == CAMERA or model is None or not item.hidden:
         return camera
-    known = [held.id for held in model.objects]
+    known = [item.id for item in model.objects]
     hidden = (
         [name for name in known if name not in set(item.hidden)]
         if item.only

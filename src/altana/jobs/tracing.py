@@ -81,16 +81,16 @@ class TracingWorker:
             self._trace(task, task.order, self._opened)
 
     def _scenes(self, order: TracePicture, opened: Opened, engine: ModuleType) -> Scenes:
-        key, made = (order.light.lamps, order.staging, order.white), self._made
-        if made is not None and made.key == key and made.light == order.light:
-            return made.scenes
+        key, maker = (order.light.lamps, order.staging, order.white), self._made
+        if maker is not None and maker.key == key and maker.light == order.light:
+            return maker.scenes
         sky = sky_for(order.light, self._base)
         # From film frame to film frame most often only the sun has moved.
-        if made is not None and made.key == key and made.scenes.relit(engine, sky):
-            made.light = order.light
-            return made.scenes
+        if maker is not None and maker.key == key and maker.scenes.relit(engine, sky):
+            maker.light = order.light
+            return maker.scenes
         # The scene before goes first: two of a large model may not fit.
-        self._made = made = None
+        self._made = maker = None
         if self._vertices is None:
             self._vertices = receded(opened.model)
         scenes = SceneMaker(engine, opened.model, order.white, self._vertices).make(sky, order.staging)
@@ -134,9 +134,9 @@ class TracingWorker:
 
     def _begun(self, order: TracePicture, keep: Path | None, key: str) -> Sums | None:
         """Samples that there are already, no more than are wanted."""
-        held = self._sums[1] if self._sums is not None and self._sums[0] == key else None
-        found = held or (_kept(keep, key) if keep is not None else None)
-        return found if found is not None and found.samples <= order.samples else None
+        sums = self._sums[1] if self._sums is not None and self._sums[0] == key else None
+        kept_sums = sums or (_kept(keep, key) if keep is not None else None)
+        return kept_sums if kept_sums is not None and kept_sums.samples <= order.samples else None
 
     def _sampled(self, task: Task, order: TracePicture, tracer: Tracer, sights: Sights, sums: Sums) -> Sums:
         """Add samples until there are enough; sums are kept on the way, and once more where the work is broken off."""

@@ -62,8 +62,8 @@ def calmed(here: Moment, others: Sequence[Moment]) -> Floats32:
             correction[rows] += change * weight
             weights += weight
         correction[rows] /= weights
-    made: Floats32 = np.clip(here.picture + correction, 0.0, 255.0).astype(np.float32)
-    return made
+    calm: Floats32 = np.clip(here.picture + correction, 0.0, 255.0).astype(np.float32)
+    return calm
 
 
 def _places(here: Moment, rows: slice) -> tuple[Floats, Bools]:
@@ -84,9 +84,9 @@ def _from_other(
     px, py, expected = other.view.project(places).T
     inside = (px >= 0.5) & (px <= wide - 0.5) & (py >= 0.5) & (py <= high - 0.5)
     u, v = np.where(inside, px - 0.5, 0.0), np.where(inside, py - 0.5, 0.0)
-    found = other.depth_m[np.rint(v).astype(np.int32), np.rint(u).astype(np.int32)]
-    found = np.where(np.isfinite(found), found, np.float32(FAR_M))
-    same = np.abs(found - np.where(sky, FAR_M, expected)) <= np.maximum(SAME_M, SAME_SHARE * found)
+    depth = other.depth_m[np.rint(v).astype(np.int32), np.rint(u).astype(np.int32)]
+    depth = np.where(np.isfinite(depth), depth, np.float32(FAR_M))
+    same = np.abs(depth - np.where(sky, FAR_M, expected)) <= np.maximum(SAME_M, SAME_SHARE * depth)
     shape = (rows.stop - rows.start, wide)
     change = np.stack(
         [

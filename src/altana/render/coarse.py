@@ -25,7 +25,7 @@ def coarser(model: Model, low: Floats, high: Floats, wanted: Bools | None = None
     counts = np.zeros(len(model.objects), np.int64)
     if len(model.faces) < MANY:
         return np.zeros((0, 3), np.int32), counts
-    made = []
+    groups = []
     for number, item in enumerate(model.objects):
         if item.face_count < FINE or (wanted is not None and not wanted[number]):
             continue
@@ -33,9 +33,9 @@ def coarser(model: Model, low: Floats, high: Floats, wanted: Bools | None = None
             model, model.faces[item.first_face : item.first_face + item.face_count], low[number], high[number]
         )
         if len(faces) < 0.5 * item.face_count:
-            made.append(faces)
+            groups.append(faces)
             counts[number] = len(faces)
-    return (np.concatenate(made) if made else np.zeros((0, 3), np.int32)), counts
+    return (np.concatenate(groups) if groups else np.zeros((0, 3), np.int32)), counts
 
 
 def _clustered(model: Model, faces: Ints32, low: Floats, high: Floats) -> Ints32:

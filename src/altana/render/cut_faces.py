@@ -49,20 +49,20 @@ class CutFaces:
         depth_m : gives (height, width) depths of what is seen, asked for where they matter: what stands before a wall cut hides it.
         """
         begun = self.begun(view)
-        made = np.zeros((view.height_px, view.width_px), bool)
+        mask = np.zeros((view.height_px, view.width_px), bool)
         if not begun:
-            return made
+            return mask
         for x, y, w, h in tiles(view.width_px, view.height_px):
             counted = self._count(view, (x, y, w, h), begun)
             values = np.frombuffer(counted.read(components=1, dtype="f4"), np.float32).reshape(h, w)[::-1]
-            made[y : y + h, x : x + w] = values > 0.5
-        if view.cuts and made.any():
+            mask[y : y + h, x : x + w] = values > 0.5
+        if view.cuts and mask.any():
             depth = depth_m()
-            rows, columns = np.nonzero(made)
+            rows, columns = np.nonzero(mask)
             along = view.rays(np.column_stack([columns + 0.5, rows + 0.5]))
             begins = sight_passes(view, along) * (along @ view.pose.forward)
-            made[rows, columns] = depth[rows, columns] >= begins - 1e-3
-        return made
+            mask[rows, columns] = depth[rows, columns] >= begins - 1e-3
+        return mask
 
     def cap(
         self,

@@ -85,8 +85,8 @@ class _Seen:
 
 
 def _dot(one: Floats32, other: Floats32) -> Floats32:
-    made: Floats32 = one[0] * other[0] + one[1] * other[1] + one[2] * other[2]
-    return made
+    product: Floats32 = one[0] * other[0] + one[1] * other[1] + one[2] * other[2]
+    return product
 
 
 def _mark_band(view: View, facts: Facts, rows: range, outline: Bools, crease: Bools) -> None:
@@ -135,24 +135,24 @@ def _widened(mask: Bools, width_px: float) -> Floats32:
     """A mask as a line of a width; below one pixel it is fainter instead."""
     size = max(1, round(width_px))
     wide = scipy.ndimage.maximum_filter(mask, footprint=_disk(size)) if size > 1 else mask
-    made: Floats32 = wide.astype(np.float32) * np.float32(min(1.0, max(width_px, FAINTEST_PX) / size))
-    return made
+    ink: Floats32 = wide.astype(np.float32) * np.float32(min(1.0, max(width_px, FAINTEST_PX) / size))
+    return ink
 
 
 def _disk(size: int) -> Bools:
     place = np.arange(size) - (size - 1) / 2.0
-    made: Bools = np.hypot(*np.meshgrid(place, place)) <= size / 2.0
-    return made
+    disk: Bools = np.hypot(*np.meshgrid(place, place)) <= size / 2.0
+    return disk
 
 
 def _halved(values: Floats32) -> Floats32:
     high, wide = values.shape[0] // FINER * FINER, values.shape[1] // FINER * FINER
-    made: Floats32 = (
+    half: Floats32 = (
         values[:high, :wide]
         .reshape(high // FINER, FINER, wide // FINER, FINER)
         .mean(axis=(1, 3), dtype=np.float32)
     )
-    return made
+    return half
 
 
 # ---------------------------------------------------------------------- strokes along the model's edges
@@ -217,14 +217,14 @@ def _crossing_frame(first: Floats, second: Floats, view: View) -> Bools:
     )
     low, high = np.minimum(first, second), np.maximum(first, second)
     with np.errstate(invalid="ignore"):
-        made: Bools = (
+        is_crossing: Bools = (
             seen
             & (low[:, 0] < view.width_px)
             & (high[:, 0] > 0)
             & (low[:, 1] < view.height_px)
             & (high[:, 1] > 0)
         )
-    return made
+    return is_crossing
 
 
 def _behind(places: Floats, depth: Floats, view: View, facts: Facts) -> Bools:
@@ -233,8 +233,8 @@ def _behind(places: Floats, depth: Floats, view: View, facts: Facts) -> Bools:
     farthest = scipy.ndimage.maximum_filter(np.where(np.isfinite(facts.depth_m), facts.depth_m, 1e6), size=3)
     x = np.clip((places[:, 0] * wide / view.width_px).astype(int), 0, wide - 1)
     y = np.clip((places[:, 1] * high / view.height_px).astype(int), 0, high - 1)
-    made: Bools = depth > farthest[y, x] * 1.004 + 0.02
-    return made
+    is_behind: Bools = depth > farthest[y, x] * 1.004 + 0.02
+    return is_behind
 
 
 def _runs(ends: Floats, edge: Ints, hidden: Bools) -> Strokes:
@@ -282,8 +282,8 @@ def pencilled(view: View, strokes: Strokes, style: Style) -> Floats32:
 
 def paper_grain(high: int, wide: int, seed: int) -> Floats32:
     """(height, width) unevenness of drawing paper, about 0, in the same places for every picture of a size."""
-    made = np.random.default_rng(seed).normal(0.0, 1.0, (high, wide)).astype(np.float32)
-    fine = scipy.ndimage.gaussian_filter(made, 0.9)
+    grain = np.random.default_rng(seed).normal(0.0, 1.0, (high, wide)).astype(np.float32)
+    fine = scipy.ndimage.gaussian_filter(grain, 0.9)
     return fine / max(float(fine.std()), 1e-6)
 
 
@@ -304,8 +304,8 @@ def hatched(tone: Floats32, style: Style, grain: Floats32) -> Floats32:
         wave = 0.5 + 0.5 * np.cos(across * np.float32(2.0 * np.pi / (7.5 * scale)))
         dark = np.clip((from_tone - soft) / 0.3, 0.0, 1.0)
         cover = np.maximum(cover, dark * np.clip(wave * 1.7 - 0.75, 0.0, 1.0))
-    made: Floats32 = np.clip(cover * style.hatching * (0.75 + 0.22 * grain), 0.0, 1.0).astype(np.float32)
-    return made
+    ink: Floats32 = np.clip(cover * style.hatching * (0.75 + 0.22 * grain), 0.0, 1.0).astype(np.float32)
+    return ink
 
 
 def _bend(high: int, wide: int, style: Style) -> Floats32:
@@ -313,8 +313,8 @@ def _bend(high: int, wide: int, style: Style) -> Floats32:
     coarse = np.random.default_rng(style.seed + 7).normal(
         0.0, 3.0 * style.roughness, (high // 64 + 3, wide // 64 + 3)
     )
-    made: Floats32 = scipy.ndimage.zoom(coarse, 64, order=3)[:high, :wide].astype(np.float32)
-    return made * np.float32(high / HEIGHT_PX)
+    bend: Floats32 = scipy.ndimage.zoom(coarse, 64, order=3)[:high, :wide].astype(np.float32)
+    return bend * np.float32(high / HEIGHT_PX)
 
 
 def colour_of(text: str) -> Floats32:
@@ -340,8 +340,8 @@ def line_drawing(
 def inked(ink: Floats32, style: Style) -> Floats32:
     """Ink on paper, displayed values."""
     paper, colour = colour_of(style.paper), colour_of(style.ink)
-    made: Floats32 = (paper + (colour - paper) * ink[..., None]).astype(np.float32)
-    return made
+    picture: Floats32 = (paper + (colour - paper) * ink[..., None]).astype(np.float32)
+    return picture
 
 
 def pencil_drawing(

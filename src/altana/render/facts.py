@@ -23,13 +23,13 @@ class FactsPass:
 
     def of(self, view: View, panes: bool = False) -> Facts:
         """All of a view.  panes : panes count as what is seen; otherwise sight goes through them."""
-        found = Facts.empty(view.width_px, view.height_px)
+        facts = Facts.empty(view.width_px, view.height_px)
         for tile in tiles(view.width_px, view.height_px):
-            self.tile(view, tile, found, panes)
-        return found
+            self.tile(view, tile, facts, panes)
+        return facts
 
-    def tile(self, view: View, tile: tuple[int, int, int, int], found: Facts, panes: bool) -> None:
-        """Look at one tile of a view, and write what it shows into ``found``."""
+    def tile(self, view: View, tile: tuple[int, int, int, int], facts: Facts, panes: bool) -> None:
+        """Look at one tile of a view, and write what it shows into ``facts``."""
         x, y, w, h = tile
         surface = self._context.texture((w, h), 4, dtype="f4")
         number = self._context.texture((w, h), 2, dtype="u4")
@@ -52,14 +52,14 @@ class FactsPass:
         if panes:
             self._shown.draw(with_cuts("facts", view), "glass", clip, None, common)
         elif len(self._shown.scene.glass.first):
-            found.pane[y : y + h, x : x + w] = self._panes(view, clip, common, depth, (w, h))
+            facts.pane[y : y + h, x : x + w] = self._panes(view, clip, common, depth, (w, h))
         values = np.frombuffer(surface.read(), np.float32).reshape(h, w, 4)[::-1]
         numbers = np.frombuffer(number.read(), np.uint32).reshape(h, w, 2)[::-1].astype(np.int64) - 1
         seen = numbers[..., 0] >= 0
-        found.object_index[y : y + h, x : x + w] = numbers[..., 0]
-        found.material_index[y : y + h, x : x + w] = numbers[..., 1]
-        found.depth_m[y : y + h, x : x + w] = np.where(seen, values[..., 3], np.inf)
-        found.normal[y : y + h, x : x + w] = values[..., :3]
+        facts.object_index[y : y + h, x : x + w] = numbers[..., 0]
+        facts.material_index[y : y + h, x : x + w] = numbers[..., 1]
+        facts.depth_m[y : y + h, x : x + w] = np.where(seen, values[..., 3], np.inf)
+        facts.normal[y : y + h, x : x + w] = values[..., :3]
         for item in (frame, surface, number, depth):
             item.release()
 
@@ -80,7 +80,7 @@ class FactsPass:
         texture.write(bytes(size[0] * size[1]))
         self._shown.draw(with_cuts("pane", view), "glass", clip, None, common)
         frame.depth_mask = True
-        made = np.frombuffer(texture.read(alignment=1), np.uint8).reshape(size[1], size[0])[::-1] > 0
+        shades = np.frombuffer(texture.read(alignment=1), np.uint8).reshape(size[1], size[0])[::-1] > 0
         frame.release()
         texture.release()
-        return made
+        return shades

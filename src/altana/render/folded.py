@@ -77,14 +77,14 @@ def _blurs() -> Floats32:
     pixels /= np.linalg.norm(pixels, axis=1, keepdims=True)
     cosine = np.clip(unfolded(SOFT_PX).reshape(-1, 3) @ pixels.T, -1.0, 1.0)
     ahead = np.maximum(cosine, 0.0) * solid
-    made = []
+    blurs = []
     for rough in ROUGH:
         alpha2 = rough**4
         # Half way between eye and light the microfacets stand (GGX).
         half2 = (1.0 + cosine) / 2.0
-        made.append(ahead / (half2 * (alpha2 - 1.0) + 1.0) ** 2)
-    made.append(ahead)
-    weights = np.stack([item / item.sum(axis=1, keepdims=True) for item in made])
+        blurs.append(ahead / (half2 * (alpha2 - 1.0) + 1.0) ** 2)
+    blurs.append(ahead)
+    weights = np.stack([item / item.sum(axis=1, keepdims=True) for item in blurs])
     return weights.astype(np.float32)
 
 

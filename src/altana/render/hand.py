@@ -76,5 +76,5 @@ def _thrown(seed: int, number: Ints, what: Ints | np.int64) -> Floats:
             mixed = (mixed ^ (mixed >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
             mixed = (mixed ^ (mixed >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
             mixed ^= mixed >> np.uint64(31)
-    made: Floats = (mixed >> np.uint64(11)).astype(np.float64) * 2.0**-53 + 2.0**-54
-    return made
+    numbers: Floats = (mixed >> np.uint64(11)).astype(np.float64) * 2.0**-53 + 2.0**-54
+    return numbers

@@ -262,8 +262,8 @@ class LightPass:
         target.light.use()
         colour_of(target.surface).use(1)
         near, far, seen = *shadows[:2], shadows[-1]
-        for unit, held in ((3, near), (4, far), (6, seen)):
-            held.depths.use(unit)
+        for unit, texture in ((3, near), (4, far), (6, seen)):
+            texture.depths.use(unit)
         colour_of(target.open_soft).use(5)
         through = panes_uniforms(near, far, seen)
         # A processor works through both sides of every question in a shader, so what does not arise is left out of it.
@@ -312,12 +312,12 @@ class LightPass:
 
 def panes_uniforms(near: ShadowMap, far: ShadowMap, seen: ShadowMap) -> dict[str, object]:
     """What panes do to the sun, as light.frag holds it; its textures are put in their units.  Nothing where there are no panes."""
-    made: dict[str, object] = {}
+    uniforms: dict[str, object] = {}
     deep = []
     for (name, unit), shadow in zip(PANES_UNITS.items(), (near, far, seen), strict=True):
         if shadow.panes is None:
             return {}
         shadow.panes.through.use(unit)
-        made[f"u_panes_{name}"], made[f"u_to_panes_{name}"] = unit, shadow.panes.matrix
+        uniforms[f"u_panes_{name}"], uniforms[f"u_to_panes_{name}"] = unit, shadow.panes.matrix
         deep.append(shadow.panes.deep_m)
-    return {**made, "u_panes_deep": tuple(deep)}
+    return {**uniforms, "u_panes_deep": tuple(deep)}

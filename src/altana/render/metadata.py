@@ -121,7 +121,7 @@ def read_xmp(packet: bytes) -> dict[str, str]:
     except (ElementTree.ParseError, ValueError):
         return {}
     prefixes = {CAMERA_NS: "altana", PANORAMA_NS: "GPano", SPHERICAL_NS: "GSpherical"}
-    found: dict[str, str] = {}
+    tags: dict[str, str] = {}
     for description in root.iter(f"{{{RDF_NS}}}Description"):
         # Properties are written as attributes or as elements; both are read.
         for name, value in (
@@ -130,5 +130,5 @@ def read_xmp(packet: bytes) -> dict[str, str]:
         ):
             space, _, local = str(name).removeprefix("{").partition("}")
             if space in prefixes:
-                found[f"{prefixes[space]}:{local}"] = value
-    return found
+                tags[f"{prefixes[space]}:{local}"] = value
+    return tags

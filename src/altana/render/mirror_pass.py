@@ -158,9 +158,9 @@ class MirrorPass:
             return None
         if self._mirror_of[:2] != (view, self._shown.staging):
             small = look_view(view)
-            found = self._facts.of(small)
+            facts = self._facts.of(small)
             height = seen_mirror(
-                small, found.material_index, found.normal, found.depth_m, self._shown.model.materials
+                small, facts.material_index, facts.normal, facts.depth_m, self._shown.model.materials
             )
             self._mirror_of = (view, self._shown.staging, height)
         return self._mirror_of[2]

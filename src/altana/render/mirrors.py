@@ -116,8 +116,8 @@ def mirroring_heights(model: Model) -> Floats:
     area = np.abs(first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]) / 2.0
     steps, where = np.unique(np.rint(z[level, 0] / SAME_M), return_inverse=True)
     large = np.bincount(where, weights=area, minlength=len(steps)) >= LEAST_M2
-    found: Floats = steps[large] * SAME_M
-    return found
+    heights: Floats = steps[large] * SAME_M
+    return heights
 
 
 def walls_and_floors(owner: Ints, low: Floats, high: Floats) -> tuple[int, ...]:
@@ -133,8 +133,8 @@ def walls_and_floors(owner: Ints, low: Floats, high: Floats) -> tuple[int, ...]:
     np.maximum.at(most, owner, high)
     wide, deep, tall = (most - least).T
     walls = (tall >= WALL_M) & (np.maximum(wide, deep) >= WALL_WIDE_M)
-    found = walls | ((tall < LOW_M) & (wide * deep >= LEVEL_M2))
-    return tuple(np.flatnonzero(found).tolist())
+    flags = walls | ((tall < LOW_M) & (wide * deep >= LEVEL_M2))
+    return tuple(np.flatnonzero(flags).tolist())
 
 
 def look_view(view: View) -> View:

@@ -34,26 +34,26 @@ class Once:
 
     def ids(self, model: Model) -> npt.NDArray[np.uint32]:
         """(n, 2) material and object of each kept vertex."""
-        made = np.zeros((len(self.corners), 2), np.uint32)
+        ids = np.zeros((len(self.corners), 2), np.uint32)
         for number in np.flatnonzero(self.kept).tolist():
             item = model.objects[number]
             mine = slice(item.first_face, item.first_face + item.face_count)
             faces = model.faces[mine] - self.shift[number]
-            made[faces, 0] = model.face_material[mine, None]
-            made[faces, 1] = number
-        return made
+            ids[faces, 0] = model.face_material[mine, None]
+            ids[faces, 1] = number
+        return ids
 
     def faces(self, model: Model, owner: Ints32, some: slice | Ints) -> Ints:
         """(k, 3) corners, counted among those that are kept, of the kept ones among some triangles.  owner : ``model.face_objects``."""
         owner = owner[some]
         kept = self.kept[owner]
-        made: Ints = model.faces[some][kept] - self.shift[owner[kept], None]
-        return made
+        own_faces: Ints = model.faces[some][kept] - self.shift[owner[kept], None]
+        return own_faces
 
     def moved(self, faces: npt.NDArray[np.integer], counts: Ints) -> Ints:
         """(k, 3) the same for triangles that lie object after object, so many of each."""
-        made: Ints = faces - np.repeat(self.shift, counts)[:, None]
-        return made
+        moved_faces: Ints = faces - np.repeat(self.shift, counts)[:, None]
+        return moved_faces
 
     def shared(self, batches: Batches, model: Model) -> Batches:
         """Index ranges with those of their originals for copies."""
@@ -74,11 +74,11 @@ class Once:
 
     def rows(self) -> npt.NDArray[np.void]:
         """A row for what stands as it is, and one for each object."""
-        made = np.zeros(1 + len(self.kept), PLACE)
-        made["rows"][0] = np.eye(3, 4).reshape(-1)
-        made["rows"][1:] = self.copies.place.reshape(-1, 12)
-        made["copy"][1:] = np.arange(1, 1 + len(self.kept))
-        return made
+        rows = np.zeros(1 + len(self.kept), PLACE)
+        rows["rows"][0] = np.eye(3, 4).reshape(-1)
+        rows["rows"][1:] = self.copies.place.reshape(-1, 12)
+        rows["copy"][1:] = np.arange(1, 1 + len(self.kept))
+        return rows
 
 
 def packed_once(model: Model) -> Once | None:

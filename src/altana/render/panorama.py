@@ -87,19 +87,19 @@ def stitched(
     included; None when told to stop."""
     width_px, height_px = size
     first = next(iter(faces.values()))
-    made = np.empty((height_px, width_px, first.shape[2]), np.float32)
+    picture = np.empty((height_px, width_px, first.shape[2]), np.float32)
     views = {name: face_view(place, name, side_px) for name in faces}
     for rows in _bands(height_px):
         if told is not None and not told(rows.start / height_px):
             return None
         along = directions(width_px, height_px, rows, place.heading_deg)
         nearest = _nearest_face(along, place.heading_deg)
-        band = made[rows]
+        band = picture[rows]
         for number, (name, pixels) in enumerate(faces.items()):
             mine = nearest == number
             if mine.any():
                 band[mine] = _looked_up(pixels, views[name], along[mine])
-    return made
+    return picture
 
 
 def _bands(height_px: int) -> Iterator[slice]:
@@ -186,7 +186,7 @@ def slices_of(place: Place, aside_m: float, size: tuple[int, int]) -> list[Slice
 
     aside_m : how far to the right.  Slices that look up and down are seen from nearer the middle, because no head turns so.
     """
-    made = []
+    slices = []
     x, y, z = place.eye
     for number in range(SLICES):
         middle = place.heading_deg + 360.0 * number / SLICES
@@ -194,8 +194,8 @@ def slices_of(place: Place, aside_m: float, size: tuple[int, int]) -> list[Slice
         for tilt in TILTS_DEG:
             apart = aside_m * math.cos(math.radians(tilt))
             eye = (x + apart * math.cos(turn), y - apart * math.sin(turn), z)
-            made.append(Slice(_slice_view(eye, middle, tilt, size[0]), middle, tilt))
-    return made
+            slices.append(Slice(_slice_view(eye, middle, tilt, size[0]), middle, tilt))
+    return slices
 
 
 def _slice_view(eye: Vec3, middle_deg: float, tilt_deg: float, width_px: int) -> View:

@@ -63,10 +63,10 @@ def coverage(ids: Ids) -> Covered:
     begins = np.r_[True, row[1:] != row[:-1]] if len(row) else np.zeros(0, bool)
     rank = np.arange(len(row)) - np.maximum.accumulate(np.where(begins, np.arange(len(row)), 0))
     some = rank < RANKS
-    found, shares = np.full((high * wide, RANKS), -1, np.int32), np.zeros((high * wide, RANKS), np.float32)
-    found[row[some], rank[some]] = value[some]
+    numbers, shares = np.full((high * wide, RANKS), -1, np.int32), np.zeros((high * wide, RANKS), np.float32)
+    numbers[row[some], rank[some]] = value[some]
     shares[row[some], rank[some]] = length[some] / np.float32(count)
-    return Covered(found.reshape(high, wide, RANKS), shares.reshape(high, wide, RANKS))
+    return Covered(numbers.reshape(high, wide, RANKS), shares.reshape(high, wide, RANKS))
 
 
 def covered_by(
@@ -85,8 +85,8 @@ def covered_by(
         rows = min(BAND, high - top)
         band = part_of(view, (0.0, top / high, 1.0, (top + rows) / high))
         seen = facts(_finer(band))
-        for held, into in ((seen.object_index, objects), (same[seen.material_index], materials)):
-            cells = held.reshape(rows, ACROSS, wide, ACROSS).transpose(0, 2, 1, 3)
+        for places, into in ((seen.object_index, objects), (same[seen.material_index], materials)):
+            cells = places.reshape(rows, ACROSS, wide, ACROSS).transpose(0, 2, 1, 3)
             into.append(coverage(np.ascontiguousarray(cells.reshape(rows, wide, ACROSS * ACROSS))))
     return _joined(objects), _joined(materials)
 
@@ -103,10 +103,10 @@ def _joined(bands: Sequence[Covered]) -> Covered:
 
 def name_hash(name: str) -> int:
     """The hash of a name as a 32-bit number whose float is neither tiny nor infinite (specification, "Hashing")."""
-    found = mmh3.hash(name.encode(), 0, signed=False)
-    if (found >> 23) & 255 in (0, 255):
-        found ^= 1 << 23
-    return found
+    digest = mmh3.hash(name.encode(), 0, signed=False)
+    if (digest >> 23) & 255 in (0, 255):
+        digest ^= 1 << 23
+    return digest
 
 
 def told_apart(names: Sequence[str], ids: Sequence[str]) -> list[str]:
@@ -143,11 +143,11 @@ def passes_bytes(
     }  # fmt: skip
     objects = told_apart([item.name for item in model.objects], [item.id for item in model.objects])
     materials = [item.name for item in model.materials]
-    for kind, names, found in (
+    for kind, names, ranks in (
         ("CryptoObject", objects, covered[0]),
         ("CryptoMaterial", materials, covered[1]),
     ):
-        _add_crypto(channels, header, kind, names, found)
+        _add_crypto(channels, header, kind, names, ranks)
     with tempfile.TemporaryDirectory(prefix="altana-exr-") as folder:
         # The library writes to a path only.
         path = Path(folder) / "passes.exr"
@@ -161,15 +161,15 @@ def _add_crypto(
     header: dict[str, object],
     kind: str,
     names: Sequence[str],
-    found: Covered,
+    covered: Covered,
 ) -> None:
     hashes = np.array([name_hash(name) for name in names] or [0], np.uint32).view(np.float32)
-    floats = np.where(found.ids >= 0, hashes[np.maximum(found.ids, 0)], np.float32(0.0))
+    floats = np.where(covered.ids >= 0, hashes[np.maximum(covered.ids, 0)], np.float32(0.0))
     for layer in range(RANKS // 2):
-        for letters, values in (("RB", floats), ("GA", found.shares)):
+        for letters, values in (("RB", floats), ("GA", covered.shares)):
             for letter, rank in zip(letters, (2 * layer, 2 * layer + 1), strict=True):
                 channels[f"{kind}{layer:02d}.{letter}"] = np.ascontiguousarray(values[..., rank], np.float32)
-    seen = sorted(int(number) for number in distinct(found.ids) if number >= 0)
+    seen = sorted(int(number) for number in distinct(covered.ids) if number >= 0)
     key = f"cryptomatte/{name_hash(kind):08x}"[: len("cryptomatte/") + 7]
     header[f"{key}/name"] = kind
     header[f"{key}/hash"] = "MurmurHash3_32"

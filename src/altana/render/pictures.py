@@ -35,8 +35,8 @@ def grained(shown: Floats32) -> Shown8:
     high, wide = shown.shape[:2]
     y, x = np.mgrid[0:high, 0:wide].astype(np.float64)
     grain = np.mod(52.9829189 * np.mod(x * 0.06711056 + y * 0.00583715, 1.0), 1.0) - 0.5
-    made: Shown8 = np.clip(np.rint(shown * 255.0 + grain[..., None]), 0, 255).astype(np.uint8)
-    return made
+    bytes_shown: Shown8 = np.clip(np.rint(shown * 255.0 + grain[..., None]), 0, 255).astype(np.uint8)
+    return bytes_shown
 
 
 def picture_bytes(
@@ -75,30 +75,30 @@ class Finished:
         return both
 
 
-def png(made: Finished) -> bytes:
+def png(picture: Finished) -> bytes:
     """PNG with 8 bits."""
-    return _png(grained(made.shown), made.cover8, made.labels)
+    return _png(grained(picture.shown), picture.cover8, picture.labels)
 
 
-def png16(made: Finished) -> bytes:
+def png16(picture: Finished) -> bytes:
     """PNG with 16 bits."""
-    return _png16(made.deep, made.labels)
+    return _png16(picture.deep, picture.labels)
 
 
-def jpeg(made: Finished) -> bytes:
+def jpeg(picture: Finished) -> bytes:
     """JPEG; what is transparent is not known to it."""
-    return _jpeg(grained(made.shown), made.labels)
+    return _jpeg(grained(picture.shown), picture.labels)
 
 
-def tiff(made: Finished) -> bytes:
+def tiff(picture: Finished) -> bytes:
     """TIFF with 16 bits."""
-    return _tiff(made.deep, made.labels)
+    return _tiff(picture.deep, picture.labels)
 
 
-def exr(made: Finished) -> bytes:
+def exr(picture: Finished) -> bytes:
     """OpenEXR of linear light."""
-    assert made.light is not None
-    return exr_bytes(made.light, made.labels.title, made.alpha, made.labels.xmp.decode())
+    assert picture.light is not None
+    return exr_bytes(picture.light, picture.labels.title, picture.alpha, picture.labels.xmp.decode())
 
 
 def _jpeg(pixels: Shown8, labels: Labels) -> bytes:

@@ -174,10 +174,10 @@ class Renderer:
             def told(share: float, number: int = number) -> bool:
                 return progress is None or progress((number + share) / len(every))
 
-            made = self._one_tile(number, view, sky, quality, inside, told, ev)
-            if made is None:
+            tile = self._one_tile(number, view, sky, quality, inside, told, ev)
+            if tile is None:
                 return None
-            light, cover = made
+            light, cover = tile
             result[y : y + h, x : x + w] = light
             if alpha is not None:
                 alpha[y : y + h, x : x + w] = cover
@@ -247,9 +247,9 @@ class Renderer:
         """
         self._shown.stage(staging)
         self._shown.small_px = 0.0
-        found = self._facts.of(view, panes)
+        facts = self._facts.of(view, panes)
         self.views_drawn += 1
-        return found
+        return facts
 
     @_current
     def inside(

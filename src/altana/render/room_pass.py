@@ -92,8 +92,8 @@ class RoomPass:
             return ()
         if self._seen[:2] != (view, self._shown.staging):
             small = look_view(view)
-            found = seen_rooms(small, self._facts.of(small, panes=True), boxes)
-            self._seen = (view, self._shown.staging, found)
+            rooms = seen_rooms(small, self._facts.of(small, panes=True), boxes)
+            self._seen = (view, self._shown.staging, rooms)
         return self._seen[2]
 
     def _eye(self, number: int) -> Vec3:

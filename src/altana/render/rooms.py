@@ -63,14 +63,14 @@ class Boxes:
 
     def before(self, place: Floats, normal: Floats) -> Ints:
         """(n,) the smallest room before each surface, -1 where there is none.  place, normal : (n, 3)."""
-        found = np.full(len(place), -1)
+        number_of = np.full(len(place), -1)
         off = place + normal * OFF_M
         for number in reversed(range(len(self.rooms))):
             at = turned_back(off, self.turn[number])
             inside = (at > self.low[number] - INTO_M).all(axis=1)
             inside &= (at < self.high[number] + INTO_M).all(axis=1)
-            found[inside] = number
-        return found
+            number_of[inside] = number
+        return number_of
 
 
 def turned_back(place: Floats, turn: Floats) -> Floats:
@@ -89,16 +89,16 @@ def _turned(outline: Floats) -> tuple[float, float]:
     return float(np.cos(angle)), float(np.sin(angle))
 
 
-def seen_rooms(view: View, found: Facts, boxes: Boxes) -> tuple[int, ...]:
+def seen_rooms(view: View, facts: Facts, boxes: Boxes) -> tuple[int, ...]:
     """The rooms that surfaces in a picture lie in, those that fill most of it, by size as in ``boxes``."""
-    looked = np.zeros(found.depth_m.shape, bool)
+    looked = np.zeros(facts.depth_m.shape, bool)
     looked[::APART, ::APART] = True
-    rows, columns = np.nonzero(looked & np.isfinite(found.depth_m) & (found.material_index >= 0))
+    rows, columns = np.nonzero(looked & np.isfinite(facts.depth_m) & (facts.material_index >= 0))
     if not len(rows) or not boxes.rooms:
         return ()
     along = view.rays(np.column_stack([columns + 0.5, rows + 0.5]))
-    deep = found.depth_m[rows, columns] / np.maximum(along @ view.pose.forward, 1e-9)
-    normal = found.normal[rows, columns].astype(float)
+    deep = facts.depth_m[rows, columns] / np.maximum(along @ view.pose.forward, 1e-9)
+    normal = facts.normal[rows, columns].astype(float)
     # Panes and other thin things are seen from either side.
     normal[np.einsum("ij,ij->i", normal, along) > 0.0] *= -1.0
     which = boxes.before(np.asarray(view.pose.eye) + along * deep[:, None], normal)
@@ -155,10 +155,10 @@ class RoomMirrors:
         """What such a program is told."""
         self.sharp.use(SHARP_UNIT)
         self.soft.use(SOFT_UNIT)
-        made: dict[str, object] = {"u_room_sharp": SHARP_UNIT, "u_room_soft": SOFT_UNIT}
+        values: dict[str, object] = {"u_room_sharp": SHARP_UNIT, "u_room_soft": SOFT_UNIT}
         for name in ("turn", "low", "high", "eye"):
-            made[f"u_room_{name}"] = getattr(self, name).astype(np.float32).tobytes()
-        return made
+            values[f"u_room_{name}"] = getattr(self, name).astype(np.float32).tobytes()
+        return values
 
     def release(self) -> None:
         """Take them off the card."""
@@ -209,7 +209,7 @@ class RoomShelf:
         if self._on_card[1] is not None:
             self._on_card[1].release()
         chosen = list(numbers)
-        made = RoomMirrors(
+        mirrors = RoomMirrors(
             self._array(np.stack([item.sharp for item in pictures])),
             self._array(np.concatenate([item.soft for item in pictures])),
             boxes.turn[chosen],
@@ -217,8 +217,8 @@ class RoomShelf:
             boxes.high[chosen],
             np.array([item.eye for item in pictures]),
         )
-        self._on_card = (key, made)
-        return made
+        self._on_card = (key, mirrors)
+        return mirrors
 
     def _array(self, layers: Floats32) -> moderngl.TextureArray:
         count, high, wide = layers.shape[:3]

@@ -124,7 +124,7 @@ class ShadowMaps:
             wanted.append(("seen", seen))
         # Where the maps of all passes would take too much, each pass draws its own.
         place = number if len(wanted) * passes * side_px * side_px * PIXEL_BYTES <= KEPT_BYTES else 0
-        made = []
+        maps = []
         for name, region in wanted:
             depth = min(max(2.0 * region.radius_m, reach_m, SHALLOWEST_M), DEEPEST_M)
             matrix = sun_matrix(region.centre, region.radius_m, sun, depth)
@@ -136,21 +136,21 @@ class ShadowMaps:
                 panes = self._panes_of(at, _told(first), matrix, region.centre, sun, drawn, casting)
             depths = frame.depth_attachment
             assert isinstance(depths, moderngl.Texture)
-            made.append(ShadowMap(depths, matrix, 2.0 * region.radius_m / side_px, panes))
-        return (made[0], *made) if moving else tuple(made)
+            maps.append(ShadowMap(depths, matrix, 2.0 * region.radius_m / side_px, panes))
+        return (maps[0], *maps) if moving else tuple(maps)
 
     def _depths(
         self, place: tuple[str, int, int], matrix: Floats, drawn: object, casting: Casting
     ) -> moderngl.Framebuffer:
         key = (_told(matrix), drawn)
-        held, side = self._held.get(place), place[1]
-        if held is None or held[0] != key:
-            frame = self._fresh(side) if held is None else held[1]
+        kept, side = self._held.get(place), place[1]
+        if kept is None or kept[0] != key:
+            frame = self._fresh(side) if kept is None else kept[1]
             frame.use()
             frame.clear(depth=1.0)
             casting.draw_shadow(matrix, side)
-            held = self._held[place] = (key, frame)
-        return held[1]
+            kept = self._held[place] = (key, frame)
+        return kept[1]
 
     def _panes_of(
         self,
@@ -164,13 +164,13 @@ class ShadowMaps:
     ) -> PanesMap:
         """The panes before what casts shadow in this pass; kept as long as the ``first`` pass's sun would see the same."""
         place, key = at[:2], (first, drawn)
-        held = self._panes.get(place)
-        if held is not None and held[0] == key:
-            return held[1]
+        kept = self._panes.get(place)
+        if kept is not None and kept[0] == key:
+            return kept[1]
         # Mostly the depths that are there already.
         depths = self._depths(at, matrix, drawn, casting)
         texture = (
-            held[1].through if held is not None else self._context.texture((place[1],) * 2, 4, dtype="f2")
+            kept[1].through if kept is not None else self._context.texture((place[1],) * 2, 4, dtype="f2")
         )
         frame = self._context.framebuffer([texture], depths.depth_attachment)
         frame.depth_mask = False
@@ -178,9 +178,9 @@ class ShadowMaps:
         frame.clear(1.0, 1.0, 1.0, NO_PANE_M)
         casting.draw_panes(matrix, middle, -sun)
         frame.release()
-        made = PanesMap(texture, matrix, 1.0 / float(np.linalg.norm(matrix[2, :3])))
-        self._panes[place] = (key, made)
-        return made
+        panes_map = PanesMap(texture, matrix, 1.0 / float(np.linalg.norm(matrix[2, :3])))
+        self._panes[place] = (key, panes_map)
+        return panes_map
 
     def _fresh(self, side: int) -> moderngl.Framebuffer:
         depth = self._context.depth_texture((side, side))

@@ -260,9 +260,11 @@ class Shown:
             else:
                 content = [(self.scene.vertices, *vertex_format(program, self.scene.fields))]
             if self.scene.places is not None:
-                held = "in_copy" in program
-                names = ("in_row_x", "in_row_y", "in_row_z", *(("in_copy",) if held else ()))
-                content.append((self.scene.places, f"4f4 4f4 4f4 {'1u4' if held else '4x1'} /i", *names))
+                has_copies = "in_copy" in program
+                names = ("in_row_x", "in_row_y", "in_row_z", *(("in_copy",) if has_copies else ()))
+                content.append(
+                    (self.scene.places, f"4f4 4f4 4f4 {'1u4' if has_copies else '4x1'} /i", *names)
+                )
             self._arrays[name] = self._context.vertex_array(
                 program, content, self.scene.indices, index_element_size=4
             )

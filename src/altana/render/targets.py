@@ -90,19 +90,19 @@ class TargetShelf:
 
 
 def kept(
-    held: dict[tuple[int, int], moderngl.Framebuffer],
+    frames: dict[tuple[int, int], moderngl.Framebuffer],
     size: tuple[int, int],
     make: Callable[[], moderngl.Framebuffer],
 ) -> moderngl.Framebuffer:
     """The buffer of a size, made when it is first wanted; a few sizes are kept."""
-    if size not in held:
-        if len(held) >= MOST:
-            old = held.pop(next(iter(held)))
+    if size not in frames:
+        if len(frames) >= MOST:
+            old = frames.pop(next(iter(frames)))
             for attachment in (
                 *old.color_attachments,
                 *([old.depth_attachment] if old.depth_attachment else []),
             ):
                 attachment.release()
             old.release()
-        held[size] = make()
-    return held[size]
+        frames[size] = make()
+    return frames[size]

@@ -78,12 +78,12 @@ def fitting_sides(longest: list[int], budget: int = BUDGET_BYTES, largest: int =
     return sides
 
 
-def load(context: moderngl.Context, model: Model, held: Textures | None = None) -> Textures:
+def load(context: moderngl.Context, model: Model, before: Textures | None = None) -> Textures:
     """The pictures that the materials show, each once.  held : those on the card, which stay there where they are the same."""
     wanted = sorted({pair for item in model.materials if (pair := _pair_of(item)) is not None})
     shown = tuple(_pictures(model, pair) for pair in wanted)
-    if held is not None and held.shown == shown:
-        arrays, places = held.arrays, held.places
+    if before is not None and before.shown == shown:
+        arrays, places = before.arrays, before.places
     else:
         arrays, places = _loaded(context, shown)
     at = dict(zip(wanted, places, strict=True))

@@ -59,14 +59,14 @@ def air(lights: dict[str, object]) -> tuple[float, ...]:
     return tuple((HORIZON * 0.9 * scale).tolist())
 
 
-def vertex_format(program: moderngl.Program, held: tuple[str, ...]) -> tuple[str, ...]:
+def vertex_format(program: moderngl.Program, wanted: tuple[str, ...]) -> tuple[str, ...]:
     """The part of a vertex that a program reads, as the graphics library names it, and the names of its fields.
 
     held : the fields that the vertices have.
     """
     words, names = [], []
     for name, word, kind in FIELDS:
-        if name not in held:
+        if name not in wanted:
             continue
         if f"in_{name}" in program:
             words.append(word)
@@ -103,13 +103,13 @@ def camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
     near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
     from_eye = clip.copy()
     from_eye[:, 3] = clip @ np.append(np.asarray(view.pose.eye, float), 1.0)
-    made = {
+    uniforms = {
         "u_clip": from_eye,
         "u_eye": tuple(view.pose.eye),
         "u_forward": tuple(view.pose.forward.tolist()),
         "u_bounds": (near, far),
     }
-    return {**made, **cut_uniforms(view)} if view.cuts else made
+    return {**uniforms, **cut_uniforms(view)} if view.cuts else uniforms
 
 
 def cut_uniforms(view: View) -> dict[str, object]:

@@ -96,10 +96,10 @@ class Uploaded:
 
 
 def upload(
-    context: moderngl.Context, model: Model, light: LightMap | None, held: Textures | None = None
+    context: moderngl.Context, model: Model, light: LightMap | None, before: Textures | None = None
 ) -> Uploaded:
     """Put a model, with its light map where there is one, on the graphics card.  held : the pictures that are there."""
-    textures = load(context, model, held)
+    textures = load(context, model, before)
     fields = tuple(
         name
         for name, _, _ in FIELDS

@@ -44,8 +44,8 @@ def keep(path: Path, project: Project, beside: bool = False) -> None:
 
 def kept(path: Path) -> Kept | None:
     """The newest of what was kept of a project and is newer than its file, or None."""
-    found = [held for beside in (False, True) if (held := _read(path, beside)) is not None]
-    return max(found, key=lambda held: held.seconds, default=None)
+    copies = [copy for beside in (False, True) if (copy := _read(path, beside)) is not None]
+    return max(copies, key=lambda copy: copy.seconds, default=None)
 
 
 def _read(path: Path, beside: bool) -> Kept | None:

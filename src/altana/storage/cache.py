@@ -105,11 +105,11 @@ def model_key(path: Path, unit_m: float = 0.0, up: str = "") -> str:
 
 
 def _stamp(path: Path, others: list[str]) -> list[tuple[str, int, int]]:
-    found = []
+    stamps = []
     for name in others:
         at = path.parent / name
-        found.append((name, at.stat().st_size, at.stat().st_mtime_ns) if at.is_file() else (name, -1, 0))
-    return found
+        stamps.append((name, at.stat().st_size, at.stat().st_mtime_ns) if at.is_file() else (name, -1, 0))
+    return stamps
 
 
 def _entry(key: str) -> Path:
@@ -176,9 +176,9 @@ def _mapped(entry: Path, name: str, laid: dict[str, Laid]) -> Any:
         return np.asarray(np.load(path, mmap_mode=None if small else "r", allow_pickle=False))
     kind, shape, start = laid[name]
     with path.open("rb") as file:
-        held = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
+        mapped = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
     # The lengths of files were checked; a shape that asks for more than there is raises.
-    return np.frombuffer(held, np.dtype(kind), math.prod(shape), start).reshape(shape)
+    return np.frombuffer(mapped, np.dtype(kind), math.prod(shape), start).reshape(shape)
 
 
 def _lay(path: Path) -> Laid | None:
@@ -260,7 +260,7 @@ def tidy(spared: Path | None = None) -> None:
     folder, limit = cache_folder(), limit_bytes()
     entries = []
     kinds = ("models/*", "light/*", f"{KEYS}/*", "lent/files/*", "lent/projects/*")
-    for path in (found for kind in kinds for found in folder.glob(kind)):
+    for path in (entry for kind in kinds for entry in folder.glob(kind)):
         if path.name.endswith(PART):
             owner = path.name.split(".")[-2]
             if not (owner.isdigit() and Path(f"/proc/{owner}").exists()):
@@ -269,13 +269,13 @@ def tidy(spared: Path | None = None) -> None:
         # Files of a project that was lent stand in two places, and count in one.
         files = [] if path.parent.name == "projects" else list(path.iterdir()) if path.is_dir() else [path]
         entries.append((path.stat().st_mtime, sum(file.stat().st_size for file in files), path))
-    held = sum(size for _, size, _ in entries)
+    total = sum(size for _, size, _ in entries)
     for _, size, path in sorted(entries):
-        if held <= limit:
+        if total <= limit:
             return
         if path != spared:
             shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
-            held -= size
+            total -= size
 
 
 def limit_bytes() -> float:

@@ -49,8 +49,8 @@ def known_digest(path: Path, how: str, folder: Path, make: Callable[[], str]) ->
 
 
 def _file(path: Path) -> tuple[int, int, int, int, int]:
-    held = path.stat()
-    return held.st_dev, held.st_ino, held.st_size, held.st_mtime_ns, held.st_ctime_ns
+    stat = path.stat()
+    return stat.st_dev, stat.st_ino, stat.st_size, stat.st_mtime_ns, stat.st_ctime_ns
 
 
 def _note(note: Path, known: _Known) -> None:

@@ -99,8 +99,8 @@ def remove_parts(folder: Path) -> None:
     """Remove unfinished files whose writer is gone.  Of writers elsewhere nothing is known: theirs go after an hour."""
     try:
         with os.scandir(folder) as entries:
-            found = [entry for entry in entries if entry.name.startswith(".") and entry.name.endswith(PART)]
-        for entry in found:
+            parts = [entry for entry in entries if entry.name.startswith(".") and entry.name.endswith(PART)]
+        for entry in parts:
             words = entry.name.split(".")
             owner = next((int(word) for word in reversed(words) if word.isdigit()), 0)
             if owner and Path(f"/proc/{owner}").exists():

@@ -57,9 +57,9 @@ class Made:
 _LINE = msgspec.json.Decoder(Made)
 
 
-def note_made(base: Path, made: Made) -> None:
+def note_made(base: Path, record: Made) -> None:
     """Add a line; a folder that cannot be written is no reason to lose what was made."""
-    line = msgspec.json.encode(made) + b"\n"
+    line = msgspec.json.encode(record) + b"\n"
     try:
         handle = os.open(
             base / FILE, os.O_WRONLY | os.O_APPEND | os.O_CREAT | os.O_CLOEXEC | os.O_NOFOLLOW, 0o644
@@ -83,13 +83,13 @@ def all_made(base: Path, project: str = "") -> dict[str, Made]:
         return newest
     for line in lines:
         try:
-            made = _LINE.decode(line)
+            record = _LINE.decode(line)
         except (msgspec.MsgspecError, UnicodeError):
             continue
-        if project and made.project != project:
+        if project and record.project != project:
             continue
-        newest.pop(made.file, None)
-        newest[made.file] = made
+        newest.pop(record.file, None)
+        newest[record.file] = record
     return newest
 
 

@@ -149,11 +149,11 @@ def unknown_fields(path: Path) -> tuple[str, ...]:
 def _unknown(content: Any, known: Any, where: str) -> list[str]:
     """Names in a document that what was read of it does not have."""
     if isinstance(content, dict) and isinstance(known, dict):
-        found = []
+        names = []
         for name, value in content.items():
             place = f"{where}.{name}" if where else str(name)
-            found += _unknown(value, known[name], place) if name in known else [place]
-        return found
+            names += _unknown(value, known[name], place) if name in known else [place]
+        return names
     if isinstance(content, list) and isinstance(known, list | tuple):
         pairs = zip(content, known, strict=False)
         return [
@@ -256,9 +256,9 @@ def beside(base: Path, relative: str, what: str) -> Path:
 
 def schema() -> dict[str, Any]:
     """The JSON schema of the file."""
-    made = msgspec.json.schema(Project)
-    made["title"] = "Altana project"
-    project = made["$defs"]["Project"]
+    document = msgspec.json.schema(Project)
+    document["title"] = "Altana project"
+    project = document["$defs"]["Project"]
     project["properties"] = {"kind": {"const": KIND}, **project["properties"]}
     project["required"] = ["kind"]
-    return made
+    return document

@@ -59,10 +59,10 @@ class KeptTables:
                 self._known[tone.table] = error, stamp
             if read is not None:
                 self._known[tone.table] = read, stamp
-        held = self._known[tone.table][0]
-        if isinstance(held, UserError):
-            raise held
-        return held
+        table = self._known[tone.table][0]
+        if isinstance(table, UserError):
+            raise table
+        return table
 
     def recheck(self) -> None:
         """Forget what has changed on disk since it was read, or was not to be had."""

@@ -44,12 +44,12 @@ def plain(name: str) -> str:
 @lru_cache(maxsize=1)
 def towns() -> tuple[Town, ...]:
     """All towns, the largest first."""
-    found = []
+    towns_read = []
     for line in gzip.decompress(LIST.read_bytes()).decode().splitlines():
         name, country, north, east, zone, others = line.split("\t")
         more = tuple(others.split("|")) if others else ()
-        found.append(Town(name, country, float(north), float(east), zone, more))
-    return tuple(found)
+        towns_read.append(Town(name, country, float(north), float(east), zone, more))
+    return tuple(towns_read)
 
 
 @lru_cache(maxsize=1)
@@ -72,7 +72,7 @@ def towns_like(text: str, most: int = 12) -> list[Town]:
         return []
     lines, begins, owner = _written()
     # Of each town that is found: 0 where it is called so, 1 where another name of it is, 2 where one begins so.
-    found: dict[int, int] = {}
+    places: dict[int, int] = {}
     at = lines.find("\n" + wanted)
     while at >= 0:
         number = bisect_left(begins, at + 1)
@@ -81,21 +81,21 @@ def towns_like(text: str, most: int = 12) -> list[Town]:
             rank = 2
         else:
             rank = 0 if number == 0 or owner[number - 1] != town else 1
-        found[town] = min(rank, found.get(town, 2))
+        places[town] = min(rank, places.get(town, 2))
         at = lines.find("\n" + wanted, at + 1)
     every = towns()
-    there = [number for number in found if not land or every[number].country == land]
-    return [every[number] for number in sorted(there, key=lambda number: (found[number], number))[:most]]
+    there = [number for number in places if not land or every[number].country == land]
+    return [every[number] for number in sorted(there, key=lambda number: (places[number], number))[:most]]
 
 
 def town_named(text: str) -> Town:
     """The town of this name, the largest where there are several.  Raises UserError."""
-    found = towns_like(text, 3)
-    if not found:
+    matches = towns_like(text, 3)
+    if not matches:
         raise UserError(
             f"“{text}” is no town in the list and no place. Write a town, or degrees such as 47.5, 9.4."
         )
-    return found[0]
+    return matches[0]
 
 
 def nearest_town(latitude_deg: float, longitude_deg: float) -> Town:

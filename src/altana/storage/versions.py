@@ -42,12 +42,12 @@ class Version:
 
 def versions_of(folder: Path, path: Path) -> tuple[Version, ...]:
     """The kept saves of a project, the newest first.  folder : where versions are kept."""
-    found = []
+    versions = []
     for file in _folder(folder, path).glob(f"*{SUFFIX}"):
         number = file.name.partition("-")[0]
         if number.isdigit():
-            found.append(Version(file, int(number) / 1000.0))
-    return tuple(sorted(found, key=lambda version: -version.seconds))
+            versions.append(Version(file, int(number) / 1000.0))
+    return tuple(sorted(versions, key=lambda version: -version.seconds))
 
 
 def keep_version(folder: Path, path: Path) -> None:
@@ -57,13 +57,13 @@ def keep_version(folder: Path, path: Path) -> None:
             return
         data = path.read_bytes()
         digest = hashlib.blake2b(data, digest_size=8).hexdigest()
-        held = versions_of(folder, path)
-        if held and digest in held[0].path.name:
+        versions = versions_of(folder, path)
+        if versions and digest in versions[0].path.name:
             return
         place = make_folder(_folder(folder, path))
         name = f"{time.time_ns() // 1_000_000}-{digest}{SUFFIX}"
         write_atomically(place / name, gzip.compress(data, mtime=0))
-        for old in held[KEPT - 1 :]:
+        for old in versions[KEPT - 1 :]:
             old.path.unlink(missing_ok=True)
     except (OSError, UserError):
         return

@@ -36,18 +36,18 @@ HATCHED = frozenset({"cut faces", "gaps"})
 
 
 def paint_verticals(
-    painter: QPainter, rect: QRectF, camera: Camera, found: Verticals, limits: Limits, tokens: Tokens
+    painter: QPainter, rect: QRectF, camera: Camera, edges: Verticals, limits: Limits, tokens: Tokens
 ) -> None:
     """Every seen vertical edge; those beyond the limit thicker, with their deviation and the true vertical beside them."""
     x, y = rect.width() / camera.width_px, rect.height() / camera.height_px
     painter.save()
     painter.setClipRect(rect)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    order = np.argsort(-np.abs(found.deviation_px))
+    order = np.argsort(-np.abs(edges.deviation_px))
     # The worst are painted last, over the others.
     for number in order[::-1].tolist():
-        low, high = found.lines[number]
-        off = float(found.deviation_px[number])
+        low, high = edges.lines[number]
+        off = float(edges.deviation_px[number])
         a = QPointF(rect.left() + low[0] * x, rect.top() + low[1] * y)
         b = QPointF(rect.left() + high[0] * x, rect.top() + high[1] * y)
         wrong = abs(off) > limits.vertical_px
@@ -63,19 +63,19 @@ def paint_verticals(
             painter.drawLine(a, QPointF(a.x(), b.y()))
     taken: list[QRectF] = []
     for number in order[:MOST_LABELS].tolist():
-        off = float(found.deviation_px[number])
+        off = float(edges.deviation_px[number])
         if abs(off) > limits.vertical_px:
-            top = found.lines[number][1]
+            top = edges.lines[number][1]
             at = QPointF(rect.left() + top[0] * x + 6, rect.top() + top[1] * y + 14)
             _label(painter, rect, at, f"! {abs(off):.1f} px {'right' if off > 0 else 'left'}", taken, tokens)
-    worst = found.worst_px
-    if not found.count:
+    worst = edges.worst_px
+    if not edges.count:
         text = tr("No vertical edge in view is long enough to be judged")
     else:
         text = (
-            tr("%n vertical edges, at worst {worst:.1f} px off", "", found.count, worst=worst)
+            tr("%n vertical edges, at worst {worst:.1f} px off", "", edges.count, worst=worst)
             if worst >= 0.05
-            else tr("%n vertical edges, all true", "", found.count)
+            else tr("%n vertical edges, all true", "", edges.count)
         )
     _label(painter, rect, QPointF(rect.left() + 8, rect.bottom() - 16), text, taken, tokens)
     painter.restore()
@@ -212,12 +212,12 @@ def hatched(mask: Bools, width: int, height: int, colour: str, falling: bool) ->
     return QImage(pixels.tobytes(), width, height, width * 4, QImage.Format.Format_RGBA8888).copy()
 
 
-def paint_gaps(painter: QPainter, rect: QRectF, found: Gaps, tokens: Tokens) -> None:
+def paint_gaps(painter: QPainter, rect: QRectF, gaps: Gaps, tokens: Tokens) -> None:
     """A box round each gap with what it is and its share."""
     painter.save()
     painter.setClipRect(rect)
     taken: list[QRectF] = []
-    for number, gap in enumerate(found.gaps, 1):
+    for number, gap in enumerate(gaps.gaps, 1):
         left, top, right, bottom = gap.box
         box = QRectF(
             rect.left() + left * rect.width(),

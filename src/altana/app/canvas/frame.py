@@ -123,8 +123,8 @@ class FrameView(FrameWell):
         else:
             centre = None
             if self.way == "circle" and event.modifiers() & Qt.KeyboardModifier.AltModifier:
-                found = self.picking.hit(at)
-                centre = found[1] if found else None
+                hit = self.picking.hit(at)
+                centre = hit[1] if hit else None
             self._gesture = MoveGesture(self, self._bridge, at, camera, self.way, centre)
         if self._state.held:
             self._bridge.begin()
@@ -138,11 +138,11 @@ class FrameView(FrameWell):
             self._bridge.notices.trouble(tr("There is no wall there. Press on the wall to look past."))
 
     def _stand(self, at: QPointF, camera: Camera) -> None:
-        scene, found = self._studio.scene, self.picking.hit(at)
-        if scene is None or found is None:
+        scene, hit = self._studio.scene, self.picking.hit(at)
+        if scene is None or hit is None:
             self._bridge.notices.trouble(tr("There is no floor there. Press on a floor seen in the picture."))
             return
-        face, place = found
+        face, place = hit
         # Level and seen from above; how the model winds its triangles says nothing about that.
         if abs(scene.rays.face_normal(face)[2]) < FLOOR_UPRIGHT or place[2] >= camera.eye[2]:
             self._bridge.notices.trouble(tr("That is not a floor. Press on a floor seen in the picture."))
@@ -163,9 +163,9 @@ class FrameView(FrameWell):
         x, y = stood.eye
         turned = math.radians(heading_deg)
         aim = (x + math.sin(turned) * 5, y + math.cos(turned) * 5)
-        found = self.picking.hit(at)
-        if found is not None and math.dist(found[1][:2], (x, y)) > 0.3:
-            aim = (found[1][0], found[1][1])
+        hit = self.picking.hit(at)
+        if hit is not None and math.dist(hit[1][:2], (x, y)) > 0.3:
+            aim = (hit[1][0], hit[1][1])
         try:
             stood.aim_at(aim)
         except Refused as error:
@@ -212,10 +212,10 @@ class FrameView(FrameWell):
             self._pick(event.position())
 
     def _pick(self, at: QPointF) -> None:
-        scene, found = self._studio.scene, self.picking.hit(at)
+        scene, hit = self._studio.scene, self.picking.hit(at)
         if scene is None or not self.frame_rect().contains(at):
             return
-        chosen = scene.model.objects[int(scene.owner[found[0]])].id if found is not None else ""
+        chosen = scene.model.objects[int(scene.owner[hit[0]])].id if hit is not None else ""
         self._state.choose_object("" if chosen == self._state.object_id else chosen)
         self.picked.emit(self._state.object_id)
         self.update()

@@ -85,25 +85,27 @@ class FrameAids:
         scene = self._studio.scene
         if not self.shown or self._book is None or scene is None or self._frame.override is not None:
             return
-        found = self._book.of(camera)
+        checks = self._book.of(camera)
         if "vanishing" in self.shown:
             paint_vanishing(painter, rect, camera, scene.axes, self._tokens)
-        if found is None:
+        if checks is None:
             return
         for name, mask, colour, falling in (
-            ("cut faces", found.cut.mask, self._tokens.saffron, False),
-            ("gaps", found.gaps.mask, self._tokens.brick, True),
+            ("cut faces", checks.cut.mask, self._tokens.saffron, False),
+            ("gaps", checks.gaps.mask, self._tokens.brick, True),
         ):
             if name in self.shown and mask is not None:
                 size = (round(rect.width()), round(rect.height()))
-                held = self._hatches.get(name)
-                if held is None or held[0] != (id(mask), size):
-                    held = self._hatches[name] = ((id(mask), size), hatched(mask, *size, colour, falling))
-                painter.drawImage(rect.topLeft(), held[1])
+                hatch = self._hatches.get(name)
+                if hatch is None or hatch[0] != (id(mask), size):
+                    hatch = self._hatches[name] = ((id(mask), size), hatched(mask, *size, colour, falling))
+                painter.drawImage(rect.topLeft(), hatch[1])
         if "gaps" in self.shown:
-            paint_gaps(painter, rect, found.gaps, self._tokens)
+            paint_gaps(painter, rect, checks.gaps, self._tokens)
         if "verticals" in self.shown:
-            paint_verticals(painter, rect, camera, found.verticals, self._bridge.project.limits, self._tokens)
+            paint_verticals(
+                painter, rect, camera, checks.verticals, self._bridge.project.limits, self._tokens
+            )
 
     def notes(self, painter: QPainter, rect: QRectF) -> None:
         """What one must know about this Frame, on a dark band at its foot."""

@@ -63,16 +63,16 @@ class FramePicking:
             return None
         direction = self._sight(at, camera)
         omitted = self._studio.staging(self._bridge.project, camera, self._state.hiding).omitted
-        _, found = look(
+        _, hits = look(
             camera.view(),
             scene.rays,
             direction,
             passed_faces(scene.model, omitted) if omitted else scene.panes,
         )
-        face = int(found.face[0])
+        face = int(hits.face[0])
         if face < 0:
             return None
-        x, y, z = (np.asarray(camera.eye) + direction[0] * float(found.distance_m[0])).tolist()
+        x, y, z = (np.asarray(camera.eye) + direction[0] * float(hits.distance_m[0])).tolist()
         return face, (x, y, z)
 
     def edge_at(self, at: QPointF) -> str:

@@ -29,17 +29,17 @@ class Holding:
     def place(self, place: Vec2, px_per_m: float, free: bool, off_wall: bool = False) -> Vec2:
         """The place, or what it is held by.  off_wall : an eye does not stand in the wall that holds it."""
         self.by = None
-        held = None if free or self.grid is None else self.grid.hold(place, HOLD_PX / px_per_m)
-        if held is None:
+        snap = None if free or self.grid is None else self.grid.hold(place, HOLD_PX / px_per_m)
+        if snap is None:
             return place
-        self.by = held
-        away = math.dist(place, held.place)
+        self.by = snap
+        away = math.dist(place, snap.place)
         if not off_wall or away < 1e-6:
-            return held.place
+            return snap.place
         step = OFF_WALL_M / away
         return (
-            held.place[0] + (place[0] - held.place[0]) * step,
-            held.place[1] + (place[1] - held.place[1]) * step,
+            snap.place[0] + (place[0] - snap.place[0]) * step,
+            snap.place[1] + (place[1] - snap.place[1]) * step,
         )
 
     def aim(self, eye: Vec2, place: Vec2, free: bool) -> Vec2:
@@ -48,8 +48,8 @@ class Holding:
         if free or self.by is not None or self.grid is None or length < SHORTEST_AIM_M:
             return place
         heading = math.degrees(math.atan2(place[0] - eye[0], place[1] - eye[1])) % 360.0
-        held = math.radians(self.grid.hold_heading(heading))
-        return (eye[0] + math.sin(held) * length, eye[1] + math.cos(held) * length)
+        angle = math.radians(self.grid.hold_heading(heading))
+        return (eye[0] + math.sin(angle) * length, eye[1] + math.cos(angle) * length)
 
     def between(self, scene: Scene | None, camera: Camera, place: Vec2, px_per_m: float, free: bool) -> Vec2:
         """The middle between the side walls holds the eye when it comes near."""
@@ -60,6 +60,6 @@ class Holding:
         if not math.isfinite(off) or abs(off) * px_per_m > HOLD_PX * 0.7 or left + right > WIDEST_M:
             return place
         heading = math.radians(camera.heading_deg)
-        held = (place[0] + math.cos(heading) * off, place[1] - math.sin(heading) * off)
-        self.by = Snap(held, "between walls")
-        return held
+        point = (place[0] + math.cos(heading) * off, place[1] - math.sin(heading) * off)
+        self.by = Snap(point, "between walls")
+        return point

@@ -90,11 +90,11 @@ class LivePicture(QWidget):
         scale = min(wide / w, high / h)
         if scale <= 0.0:
             return QRectF()
-        made = QRectF(0, 0, round(w * scale), round(h * scale))
-        made.moveTopLeft(
-            QPointF(round((self.width() - made.width()) / 2), 34 + round((high - made.height()) / 2))
+        rect = QRectF(0, 0, round(w * scale), round(h * scale))
+        rect.moveTopLeft(
+            QPointF(round((self.width() - rect.width()) / 2), 34 + round((high - rect.height()) / 2))
         )
-        return made
+        return rect
 
     def _arrived(self, channel: str, revision: int, image: QImage, look: str) -> None:
         if channel == self.channel and (revision == self._latest or look == "coarse"):

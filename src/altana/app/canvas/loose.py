@@ -51,8 +51,8 @@ class LooseRibbon(QFrame):
         self._back = button(
             tr("Back to camera"), "onwell", tr("Show the camera as it stands (key L)"), state.back_to_camera
         )
-        for made in (self._keep, self._keep_usual, self._move_here, self._back):
-            row.addWidget(made)
+        for choice in (self._keep, self._keep_usual, self._move_here, self._back):
+            row.addWidget(choice)
         self.hide()
 
     def follow(self, camera: Camera | None) -> bool:
@@ -71,12 +71,12 @@ class LooseRibbon(QFrame):
         if self.text.text() != text:
             self.text.setText(text)
             changed = True
-        for made, word in (
+        for choice, word in (
             (self._keep, tr("Keep as new ({focal_mm:.4g} mm)", focal_mm=camera.focal_mm)),
             (self._keep_usual, tr("Keep at {usual:g} mm", usual=usual)),
         ):
-            changed |= made.text() != word
-            relabel(made, word)
+            changed |= choice.text() != word
+            relabel(choice, word)
         self._keep_usual.setVisible(abs(usual - camera.focal_mm) > 0.5)
         for part in (self._move_here, self._back):
             part.setVisible(not locked and not none)
@@ -108,8 +108,10 @@ class LooseRibbon(QFrame):
 
     def keep_with_usual_lens(self) -> None:
         """A new camera with the usual lens of the place, the subject keeping its size."""
-        made = self._state.kept_as_new()
-        self._keep_new(hold_subject(made, self._usual_focal(made)) if made is not None else None)
+        new_camera = self._state.kept_as_new()
+        self._keep_new(
+            hold_subject(new_camera, self._usual_focal(new_camera)) if new_camera is not None else None
+        )
 
     def _placed(self, camera: Camera) -> Camera:
         """Named for where it stands, and of that side: a view that was wandered off to is no longer the one it began as."""
@@ -120,13 +122,13 @@ class LooseRibbon(QFrame):
         ev = camera.ev if inside == camera.inside else EV_INSIDE if inside else EV_OUTSIDE
         return named_for_place(replace(camera, inside=inside, ev=ev), scene.model)
 
-    def _keep_new(self, made: Camera | None) -> None:
-        if made is None:
+    def _keep_new(self, new_camera: Camera | None) -> None:
+        if new_camera is None:
             return
         self._state.note_view()
-        made = self._placed(made)
+        new_camera = self._placed(new_camera)
         created = self._bridge.apply_adding(
-            tr("Keep view as camera"), lambda project: add_camera(project, made)
+            tr("Keep view as camera"), lambda project: add_camera(project, new_camera)
         )
         if created:
             self._state.loose = None

@@ -66,9 +66,9 @@ def pixels_of(image: QImage) -> np.ndarray:
 
 def image_of(pixels: np.ndarray) -> QImage:
     """(height, width, 3) uint8 as an image of its own."""
-    held = np.ascontiguousarray(pixels)
+    buffer = np.ascontiguousarray(pixels)
     return QImage(
-        held.data, held.shape[1], held.shape[0], held.shape[1] * 3, QImage.Format.Format_RGB888
+        buffer.data, buffer.shape[1], buffer.shape[0], buffer.shape[1] * 3, QImage.Format.Format_RGB888
     ).copy()
 
 
@@ -282,7 +282,7 @@ class PictureView(QWidget):
         box = next((part for part, _, _ in parts if part.contains(event.position())), parts[0][0])
         target = self.target(box, self._image)
         scale = target.width() / self._image.width()
-        held = QPointF(
+        anchor = QPointF(
             (event.position().x() - target.x()) / scale, (event.position().y() - target.y()) / scale
         )
         up = event.angleDelta().y() > 0
@@ -296,7 +296,7 @@ class PictureView(QWidget):
             self.mode_changed.emit()
         scale = self.zoom / self.devicePixelRatioF()
         off = event.position() - box.center()
-        self.middle = QPointF(held.x() - off.x() / scale, held.y() - off.y() / scale)
+        self.middle = QPointF(anchor.x() - off.x() / scale, anchor.y() - off.y() / scale)
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

@@ -92,17 +92,17 @@ class PlanView(PlanSheet):
         """Everything that can be taken at a place, nearest first: grips of the shown camera, and other cameras."""
         if self.overlay is not None:
             return []
-        found: list[tuple[float, Grip | Camera]] = []
+        candidates: list[tuple[float, Grip | Camera]] = []
         camera = self._state.shown
         if camera is not None and not cameras_only and self._state.held:
-            found += [(grip.away(at), grip) for grip in self._grips(camera)]
+            candidates += [(grip.away(at), grip) for grip in self._grips(camera)]
         for other in self._bridge.project.cameras:
             if other.id == self._state.active_id or other.hidden:
                 continue
             away = apart(self.to_screen(*other.eye[:2]), at)
             # The same storey goes before others that lie over it.
-            found.append((away + (0.0 if self._same_storey(other) else 3.0), other))
-        return [item for away, item in sorted(found, key=lambda pair: pair[0]) if away <= GRIP_PX]
+            candidates.append((away + (0.0 if self._same_storey(other) else 3.0), other))
+        return [item for away, item in sorted(candidates, key=lambda pair: pair[0]) if away <= GRIP_PX]
 
     def _take(self, at: QPointF, place: Vec2, event: QMouseEvent) -> bool:
         """Take what lies here, or the next thing where the last press was here too."""
@@ -225,8 +225,8 @@ class PlanView(PlanSheet):
         elif self._in_hand and self.hands is not None:
             self.hands.carry(self.holding.place(place, self._scale, free(event)))
         elif self._stood is not None:
-            held = self.holding.place(place, self._scale, free(event))
-            self._aim_stood(self.holding.aim(self._stood.eye, held, free(event)))
+            spot = self.holding.place(place, self._scale, free(event))
+            self._aim_stood(self.holding.aim(self._stood.eye, spot, free(event)))
         elif self.gesture is not None:
             self.gesture.move(place, event)
         elif self._pan is not None:

@@ -302,7 +302,7 @@ class PlanCameras:
         heading = math.radians(camera.heading_deg)
         reach = min(camera.aim_m, 0.45 * min(self._plan.width(), self._plan.height()) / self._plan.px_per_m)
         x, y = camera.eye[:2]
-        found = []
+        points = []
         eye = self._plan.to_screen(x, y)
         for index, edge in enumerate((left, right)):
             angle = heading + math.atan(edge)
@@ -313,8 +313,8 @@ class PlanCameras:
                 end = self._edge_ends[index]
                 away, most = apart(eye, point), max(apart(eye, end) * 0.9, 24.0)
                 point = eye + (point - eye) * min(1.0, most / max(away, 1e-6))
-            found.append(point)
-        return found
+            points.append(point)
+        return points
 
     def _dimensions(self, painter: QPainter, camera: Camera) -> None:
         """While dragging: height above this floor, distances to the walls beside and to the subject."""

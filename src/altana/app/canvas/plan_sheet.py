@@ -311,13 +311,13 @@ class PlanSheet(Sheet):
         same: Bools = np.abs(floors[index] - self.storey.elevation_m) < 1e-9
         return same
 
-    def _hold_mark(self, painter: QPainter, held: Snap) -> None:
-        at = self.to_screen(*held.place)
+    def _hold_mark(self, painter: QPainter, snap: Snap) -> None:
+        at = self.to_screen(*snap.place)
         painter.setPen(QPen(QColor(self._tokens.ink), 1.2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for run in (QPointF(7, 7), QPointF(7, -7)):
             painter.drawLine(at - run, at + run)
-        self.marks.tag(painter, at + QPointF(11, -12), held.kind)
+        self.marks.tag(painter, at + QPointF(11, -12), snap.kind)
 
     def _north(self, painter: QPainter) -> None:
         painter.setPen(QPen(QColor(self._tokens.pencil), 1.3))

@@ -69,18 +69,18 @@ def _corners(box: QRectF, seen: QRectF) -> list[QRectF]:
 
 def _centred(box: QRectF, seen: QRectF) -> QRectF:
     """A small one is named in its middle."""
-    made = QRectF(box)
-    made.moveCenter(seen.center())
-    return made
+    rect = QRectF(box)
+    rect.moveCenter(seen.center())
+    return rect
 
 
 def _below(box: QRectF, over: Sequence[QRectF]) -> QRectF:
     """A place under what lies on top."""
-    made = QRectF(box)
+    rect = QRectF(box)
     for lid in sorted(over, key=QRectF.bottom):
-        if made.intersects(lid):
-            made.moveTop(lid.bottom() + 4)
-    return made
+        if rect.intersects(lid):
+            rect.moveTop(lid.bottom() + 4)
+    return rect
 
 
 def _floor_area(room: Room) -> float:

@@ -54,13 +54,13 @@ class BackThrough:
         scene = self._studio.scene
         if scene is None:
             return
-        made: list[SteppedBack] = []
+        tries: list[SteppedBack] = []
 
         def change(camera: Camera) -> Camera:
-            made.append(back_through_wall(scene.model, scene.rays, camera, width_m, scene.bodies, whole))
-            return made[-1].camera
+            tries.append(back_through_wall(scene.model, scene.rays, camera, width_m, scene.bodies, whole))
+            return tries[-1].camera
 
         self._edits.do(tr("Back through wall"), change)
-        if made:
-            say = self._notices.note if made[-1].out else self._notices.done
-            say(made[-1].sentence)
+        if tries:
+            say = self._notices.note if tries[-1].out else self._notices.done
+            say(tries[-1].sentence)

@@ -60,7 +60,7 @@ class CameraRow(QWidget):
     def show_camera(self, camera: Camera, image: QImage | None) -> None:
         """Follow a camera and what was found about it."""
         book = self._page.book
-        found, troubles = book.of(camera), book.troubles(camera)
+        checks, troubles = book.of(camera), book.troubles(camera)
         if image is not None:
             self._picture.setPixmap(
                 QPixmap.fromImage(image).scaled(
@@ -69,22 +69,22 @@ class CameraRow(QWidget):
             )
         relabel(self.name, camera.name)
         self.name.setAccessibleName(tr("Go to {name}", name=camera.name))
-        if found is None:
+        if checks is None:
             self.figures.setText(tr("not looked at yet"))
         else:
-            uprights = found.verticals
+            uprights = checks.verticals
             parts = [
-                tr("{points}-point", points=found.perspective.points),
+                tr("{points}-point", points=checks.perspective.points),
                 tr("verticals {worst_px:.1f} px ({count})", worst_px=uprights.worst_px, count=uprights.count),
             ]
             if camera.bounded:
-                parts.append(tr("cut faces {share:.1f} %", share=found.cut.share * 100))
-            parts.append(tr("gaps {out:.1f} %", out=found.gaps.out * 100))
+                parts.append(tr("cut faces {share:.1f} %", share=checks.cut.share * 100))
+            parts.append(tr("gaps {out:.1f} %", out=checks.gaps.out * 100))
             self.figures.setText(" · ".join(parts))
-        key = (camera.name, id(found), troubles, camera.locked)
+        key = (camera.name, id(checks), troubles, camera.locked)
         if key != self.shown:
             self.shown = key
-            self._fill(camera, troubles, found is not None)
+            self._fill(camera, troubles, checks is not None)
 
     def _fill(self, camera: Camera, troubles: tuple[Trouble, ...], known: bool) -> None:
         while self._lines.count():
@@ -113,16 +113,16 @@ class CameraRow(QWidget):
                 action = partial(self._page.go.emit, self.camera_id)
             else:
                 action = partial(self._page.mend, self.camera_id, code)
-            made = button(
+            mend_button = button(
                 spoken(MENDS[code]),
                 "small",
                 tr("{mends}: {name}; can be undone", mends=spoken(MENDS[code]), name=camera.name),
                 action,
             )
-            made.setEnabled(not camera.locked or code == "go" or code in FOR_ALL)
-            made.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
-            line.addWidget(made, 0, Qt.AlignmentFlag.AlignTop)
-            self.mends[code] = made
+            mend_button.setEnabled(not camera.locked or code == "go" or code in FOR_ALL)
+            mend_button.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Fixed)
+            line.addWidget(mend_button, 0, Qt.AlignmentFlag.AlignTop)
+            self.mends[code] = mend_button
         return holder
 
 

@@ -188,8 +188,8 @@ class CutAwayGroup(QObject):
         )
 
     def _fill_past(self, menu: QMenu) -> None:
-        found = self._ahead()
-        for item in found:
+        things = self._ahead()
+        for item in things:
             bound = (
                 tr("near bound {near_m}", near_m=length(item.near_m)),
                 item.opened,
@@ -204,7 +204,7 @@ class CutAwayGroup(QObject):
                 action = menu.addAction(f"{item.name}\t{words}, {opens}")
                 action.setToolTip(", ".join(name for _, name in opened))
                 action.triggered.connect(put)
-        if not found:
+        if not things:
             menu.addAction(tr("Nothing stands before what is looked at")).setEnabled(False)
 
     def put_past(self, near_m: float) -> None:
@@ -270,12 +270,12 @@ class CutAwayGroup(QObject):
 
     def _show_removed(self, camera: Camera) -> None:
         """What the far bound takes out of the picture, and the distance that brings it back."""
-        found = self._space.book.of(camera) if camera.far is not None else None
+        checks = self._space.book.of(camera) if camera.far is not None else None
         words = ""
         if camera.near_m is not None and camera.near is None:
             words = tr("The near bound lies behind the eye: it hides nothing.")
-        if found is not None:
-            lost = found.far
+        if checks is not None:
+            lost = checks.far
             parts = [tr("{model_share:.0f} % of the model left out", model_share=lost.model_share * 100)]
             if lost.time_saved > 0.02:
                 parts.append(tr("{time_saved:.0f} % of the time saved", time_saved=lost.time_saved * 100))
@@ -292,7 +292,7 @@ class CutAwayGroup(QObject):
             words = "; ".join(parts) + "."
         if self.removed.text() != words:
             self.removed.setText(words)
-            gone = found.far.removed[:12] if found else ()
+            gone = checks.far.removed[:12] if checks else ()
             told = "\n".join(
                 tr("{name}: back at {back_at_m}", name=item.name, back_at_m=length(item.back_at_m, 1))
                 for item in gone
@@ -311,7 +311,7 @@ class CutAwayGroup(QObject):
 
 
 def _pin(which: str) -> QPushButton:
-    made = button(
+    pin = button(
         tr("fixed"),
         "small",
         tr(
@@ -320,7 +320,7 @@ def _pin(which: str) -> QPushButton:
         ),
         checkable=True,
     )
-    made.setAccessibleName(tr("{which} bound fixed in the building", which=spoken(which)))
-    made.setFixedWidth(42)
-    made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-    return made
+    pin.setAccessibleName(tr("{which} bound fixed in the building", which=spoken(which)))
+    pin.setFixedWidth(42)
+    pin.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    return pin

@@ -48,13 +48,13 @@ class DrawnGroup:
         self.group.add_wide(self.told)
 
     def _choice(self, name: str, tip: str, choices: tuple[str, ...], field: str) -> QComboBox:
-        made = ChoiceBox()
-        made.setAccessibleName(name)
-        made.setToolTip(tip_text(tip))
+        box = ChoiceBox()
+        box.setAccessibleName(name)
+        box.setToolTip(tip_text(tip))
         for word in choices:
-            made.addItem(spoken(word), word)
-        made.activated.connect(lambda index: self._set(name, field, made.itemData(index)))
-        return made
+            box.addItem(spoken(word), word)
+        box.activated.connect(lambda index: self._set(name, field, box.itemData(index)))
+        return box
 
     def _rows(self, project: Project, camera: Camera) -> list[Shot]:
         return [

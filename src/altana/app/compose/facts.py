@@ -62,12 +62,12 @@ class Facts(QFrame):
         self.folded: list[str] = []
         row.addStretch(1)
         for name, tip in TIPS.items():
-            made = label("")
+            field = label("")
             # Figures only, with the heavier ones marked; names stand on buttons, which know no markup.
-            made.setTextFormat(Qt.TextFormat.RichText)
-            made.setToolTip(tip_text(tip))
-            self.labels[name] = made
-            row.addWidget(made)
+            field.setTextFormat(Qt.TextFormat.RichText)
+            field.setToolTip(tip_text(tip))
+            self.labels[name] = field
+            row.addWidget(field)
             if name in ("stretch", "lean"):
                 self._trouble(row, name)
         for name in ("cut", "gap", "far", "edges"):
@@ -80,10 +80,10 @@ class Facts(QFrame):
 
     def _trouble(self, row: QHBoxLayout, name: str) -> None:
         # What it says and what pressing it does come with the first trouble.
-        made = button("…", "fact", tr("What the checks found"), lambda: self.mend.emit(name))
-        made.hide()
-        self.buttons[name] = made
-        row.addWidget(made)
+        mend_button = button("…", "fact", tr("What the checks found"), lambda: self.mend.emit(name))
+        mend_button.hide()
+        self.buttons[name] = mend_button
+        row.addWidget(mend_button)
 
     def _say(self, name: str, text: str) -> None:
         shown = self.labels[name]
@@ -218,16 +218,16 @@ class Facts(QFrame):
             self._say("depth", tr("nearest <b>{away_m}</b>", away_m=length(nearest.away_m)))
         self._warn("eye", _in_short(trouble), tr("Press: back to standing height on the floor"))
 
-    def show_check(self, found: CameraCheck | None, camera: Camera | None, limits: Limits) -> None:
+    def show_check(self, checks: CameraCheck | None, camera: Camera | None, limits: Limits) -> None:
         """Show what was found in the picture."""
-        self._found = found
-        if found is None or camera is None:
+        self._found = checks
+        if checks is None or camera is None:
             for name in ("shares", "depth", "cut faces"):
                 self._say(name, "")
             for name in ("edges", "cut", "gap", "far"):
                 self._warn(name, "")
             return
-        composition = found.composition
+        composition = checks.composition
         names = ("floor", "ceiling", "sky", "ground")
         parts = [
             f"{spoken(name)} <b>{getattr(composition, name) * 100:.0f}</b>"
@@ -242,8 +242,8 @@ class Facts(QFrame):
             if deep > 1.5
             else "",
         )
-        by_code = {item.code: item for item in troubles(camera, found, limits)}
-        self._show_cuts(found, camera, by_code.get("cut"))
+        by_code = {item.code: item for item in troubles(camera, checks, limits)}
+        self._show_cuts(checks, camera, by_code.get("cut"))
         gap = by_code.get("gap") or by_code.get("ground")
         self._warn(
             "gap",
@@ -287,8 +287,8 @@ class Facts(QFrame):
         text = tr("! edge grazes {name}", name=grazed[0].name) if grazed else ""
         self._warn("edges", text[:34], tip + tr("\nPress: chooses it in the Frame"))
 
-    def _show_cuts(self, found: CameraCheck, camera: Camera, trouble: Trouble | None) -> None:
-        opened = found.cut.opened
+    def _show_cuts(self, checks: CameraCheck, camera: Camera, trouble: Trouble | None) -> None:
+        opened = checks.cut.opened
         names = ", ".join(name for _, name in opened[:8]) + (
             tr(" and %n more", "", len(opened) - 8) if len(opened) > 8 else ""
         )
@@ -315,10 +315,10 @@ class Facts(QFrame):
     @property
     def grazed(self) -> str:
         """The id of the object that the edge grazes most, or nothing."""
-        found = self._found
+        checks = self._found
         return (
-            next((edge.object_id for edge in found.composition.edges if edge.grazes), "")
-            if found is not None
+            next((edge.object_id for edge in checks.composition.edges if edge.grazes), "")
+            if checks is not None
             else ""
         )
 

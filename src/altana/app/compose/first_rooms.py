@@ -47,9 +47,11 @@ class FirstRooms(QWidget):
         self._column.addWidget(label(tr("Begin in a room:"), "quiet"))
         for room in rooms[:MOST]:
             tip = tr("Stand a camera in “{name}”, in the corner that shows most of it", name=room.name)
-            made = button(short_name(room.name, 24), "", tip, partial(stand_in, self._workspace, room))
-            self._column.addWidget(made)
-            self.buttons[room.name] = made
+            stand_button = button(
+                short_name(room.name, 24), "", tip, partial(stand_in, self._workspace, room)
+            )
+            self._column.addWidget(stand_button)
+            self.buttons[room.name] = stand_button
         if len(rooms) > MOST:
             more = label(tr("%n more on the Model desk, and by Find.", "", len(rooms) - MOST), "quiet")
             more.setWordWrap(True)

@@ -219,9 +219,9 @@ class FormatGroup:
     def _fill_guides(self, menu: QMenu) -> None:
         active = self._state.active
         for guide in GUIDES:
-            made = menu.addAction(capital(spoken(guide)), lambda guide=guide: self.toggle_guide(guide))
-            made.setCheckable(True)
-            made.setChecked(active is not None and guide in active.guides)
+            action = menu.addAction(capital(spoken(guide)), lambda guide=guide: self.toggle_guide(guide))
+            action.setCheckable(True)
+            action.setChecked(active is not None and guide in active.guides)
 
     def toggle_guide(self, guide: str) -> None:
         """One guide of the format on or off."""

@@ -143,9 +143,9 @@ class LeftOutGroup:
         if [self.list.item(row).text() for row in range(self.list.count())] != [text for _, _, text in lines]:
             self.list.clear()
             for kind, name, text in lines:
-                made = QListWidgetItem(text)
-                made.setData(Qt.ItemDataRole.UserRole, (kind, name))
-                self.list.addItem(made)
+                entry = QListWidgetItem(text)
+                entry.setData(Qt.ItemDataRole.UserRole, (kind, name))
+                self.list.addItem(entry)
         object_id = self._state.object_id
         self.chosen.setText(
             tr("Chosen: {name}", name=self._name("objects", object_id))
@@ -154,11 +154,11 @@ class LeftOutGroup:
         )
         self.out.setEnabled(bool(object_id))
         self.back.setEnabled(bool(lines))
-        held = next((item for item in camera.nudges if item.object_id == object_id), None)
-        for field, value in zip(self.moves, held.move if held else (0.0, 0.0, 0.0), strict=True):
+        nudge = next((item for item in camera.nudges if item.object_id == object_id), None)
+        for field, value in zip(self.moves, nudge.move if nudge else (0.0, 0.0, 0.0), strict=True):
             field.show_value(value)
             field.setEnabled(bool(object_id))
-        self.turned.show_value(held.turn_deg if held else 0.0)
+        self.turned.show_value(nudge.turn_deg if nudge else 0.0)
         self.turned.setEnabled(bool(object_id))
         project = self._bridge.project.left_out
         whole = len(project.objects) + len(project.categories) + len(project.storeys)

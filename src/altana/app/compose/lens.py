@@ -146,9 +146,9 @@ class LensGroup:
                 points, square = front.points, front.heading_deg
             else:
                 points = target_points(scene.model, scene.rays, scene.owner, camera, target, chosen)
-            made = fit(camera, points, square_deg=square)
-            self._fits.keep(camera.id, Fit(made, points, by))
-            return made
+            result = fit(camera, points, square_deg=square)
+            self._fits.keep(camera.id, Fit(result, points, by))
+            return result
 
         self._edits.do(tr("Fit {target} by {by}", target=target, by=by), fitted)
 

@@ -176,10 +176,10 @@ class StandpointGroup:
             self._edits.do(name, lambda camera: self._by_building(name, camera, walls))
 
     def _by_building(self, name: str, camera: Camera, walls: WallCaster) -> Camera:
-        made = TOOLS[name](camera, walls)
+        result = TOOLS[name](camera, walls)
         fit = self._fits.of(camera)
         # Squared after fitting, what it was fitted to stays in the middle of the picture.
-        return made if fit is None or name != "Square to wall" else fit.squared(made.heading_deg)
+        return result if fit is None or name != "Square to wall" else fit.squared(result.heading_deg)
 
     def show_camera(self, camera: Camera) -> None:
         """Follow the shown camera."""
@@ -205,7 +205,7 @@ class StandpointGroup:
 
 def _place_field(axis: int, name: str, way: str) -> FieldSpec:
     def moved(camera: Camera, value: float) -> Camera:
-        eye = [value if index == axis else held for index, held in enumerate(camera.eye)]
+        eye = [value if index == axis else coordinate for index, coordinate in enumerate(camera.eye)]
         return replace(camera, eye=(eye[0], eye[1], eye[2]))
 
     return FieldSpec(

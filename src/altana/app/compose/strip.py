@@ -132,12 +132,12 @@ class Strip(QWidget):
 
     def told(self, camera: Camera) -> Told:
         """What the card says, found out when it is first seen."""
-        held = self._told.get(camera.id)
-        if held is not None and held[0] is camera:
-            return held[1]
-        made = self._find_out(camera)
-        self._told[camera.id] = (camera, made)
-        return made
+        entry = self._told.get(camera.id)
+        if entry is not None and entry[0] is camera:
+            return entry[1]
+        facts = self._find_out(camera)
+        self._told[camera.id] = (camera, facts)
+        return facts
 
     def forget(self) -> None:
         """What is told of cameras is told anew: in other words now."""
@@ -156,8 +156,12 @@ class Strip(QWidget):
                 parts.append(f"{length(camera.eye[2] - floor)}")
             if room is not None:
                 parts.append(room.name)
-        found = self._book.troubles(camera)
-        trouble = spoken(found[0].words) + (f" +{len(found) - 1}" if len(found) > 1 else "") if found else ""
+        troubles = self._book.troubles(camera)
+        trouble = (
+            spoken(troubles[0].words) + (f" +{len(troubles) - 1}" if len(troubles) > 1 else "")
+            if troubles
+            else ""
+        )
         if abs(camera.rise_mm) > 0.05:
             parts.insert(1, tr("rise {rise_mm:.1f}", rise_mm=camera.rise_mm))
         return Told(" · ".join(parts), trouble)
@@ -268,10 +272,10 @@ class Strip(QWidget):
         return due
 
     def _key(self, camera: Camera) -> PictureKey:
-        scenery, held = self._studio.scenery, self._keys.get(camera.id)
-        if held is None or held[0] is not camera or held[1].scenery != scenery:
-            held = self._keys[camera.id] = (camera, camera_key(camera, scenery))
-        return held[1]
+        scenery, entry = self._studio.scenery, self._keys.get(camera.id)
+        if entry is None or entry[0] is not camera or entry[1].scenery != scenery:
+            entry = self._keys[camera.id] = (camera, camera_key(camera, scenery))
+        return entry[1]
 
     def _waiting(self, camera: Camera) -> bool:
         asked = self._asked.get(camera.id)

@@ -129,9 +129,9 @@ class Rows(QAbstractListModel):
 
     def mimeData(self, indexes: Sequence[QModelIndex]) -> QMimeData:
         """The ids of the dragged cameras."""
-        found = [self.rows[index.row()] for index in indexes]
+        rows = [self.rows[index.row()] for index in indexes]
         data = QMimeData()
-        data.setData(MIME, QByteArray("\n".join(row.id for row in found if isinstance(row, Camera)).encode()))
+        data.setData(MIME, QByteArray("\n".join(row.id for row in rows if isinstance(row, Camera)).encode()))
         return data
 
     def dropMimeData(

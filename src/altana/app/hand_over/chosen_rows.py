@@ -72,9 +72,11 @@ class ChosenRows(QObject):
         self, field: str, name: str, tip: str, unit: str, decimals: int, step: float, low: float, high: float
     ) -> NumberField:
         """A number that is a field of the rows."""
-        made = NumberField(name, tip, unit, decimals, step, low, high)
-        made.changed.connect(lambda value: self.set(name, **{field: type(getattr(Shot(""), field))(value)}))
-        return made
+        number_field = NumberField(name, tip, unit, decimals, step, low, high)
+        number_field.changed.connect(
+            lambda value: self.set(name, **{field: type(getattr(Shot(""), field))(value)})
+        )
+        return number_field
 
 
 def same(values: list[object]) -> bool:
@@ -84,13 +86,13 @@ def same(values: list[object]) -> bool:
 
 def choice(name: str, tip: str, choices: tuple[str, ...], chosen: Callable[[str], None]) -> QComboBox:
     """A list of words of which one holds."""
-    made = ChoiceBox()
-    made.setAccessibleName(name)
-    made.setToolTip(tip_text(tip))
+    box = ChoiceBox()
+    box.setAccessibleName(name)
+    box.setToolTip(tip_text(tip))
     for word in choices:
-        made.addItem(spoken(word), word)
-    made.activated.connect(lambda index: chosen(made.itemData(index)))
-    return made
+        box.addItem(spoken(word), word)
+    box.activated.connect(lambda index: chosen(box.itemData(index)))
+    return box
 
 
 def show_number(field: NumberField, values: list[float]) -> None:

@@ -79,9 +79,9 @@ class CurveView(QWidget):
             return
         low = self.points[self.chosen - 1][0] + APART if self.chosen else 0.0
         high = self.points[self.chosen + 1][0] - APART if self.chosen + 1 < len(self.points) else 1.0
-        made = list(self.points)
-        made[self.chosen] = (round(min(high, max(low, to[0])), 4), round(min(1.0, max(0.0, to[1])), 4))
-        self.points = tuple(made)
+        points = list(self.points)
+        points[self.chosen] = (round(min(high, max(low, to[0])), 4), round(min(1.0, max(0.0, to[1])), 4))
+        self.points = tuple(points)
         self.update()
         self.chosen_changed.emit()
 

@@ -122,9 +122,9 @@ class HandOverDesk(QWidget):
 
     def _made_more(self) -> None:
         """Look at what was made whenever the run has made one more file."""
-        made = self.production.state.count(MADE) + self.production.state.count(ASIDE)
-        if made != self._made:
-            self._made = made
+        count = self.production.state.count(MADE) + self.production.state.count(ASIDE)
+        if count != self._made:
+            self._made = count
             self.list.follow_made()
 
     def _fill_results(self) -> None:
@@ -216,12 +216,12 @@ class HandOverDesk(QWidget):
         self.tone.follow_project(self.project_path)
         self.list.states = ()
         self.list.outdated = ()
-        found = self.production.pick_up(self.project_path)
+        answer = self.production.pick_up(self.project_path)
         self.run_bar.tests.pick_up(self.project_path)
         self._fill_results()
         self.list.follow_made()
         self.run_bar.show_run()
-        return found
+        return answer
 
     # ------------------------------------------------------------------ results
 

@@ -68,12 +68,12 @@ class LinesGroup:
         self.fields: dict[str, NumberField] = {}
         self._pencil_parts: list[QWidget] = []
         for field, name, tip, unit, decimals, step, low, high in FIELDS:
-            made = NumberField(name, tip, unit, decimals, step, low, high)
-            made.changed.connect(partial(self._set, name, field))
-            self.fields[field] = made
-            named = group.add_field(name, made)
+            number_field = NumberField(name, tip, unit, decimals, step, low, high)
+            number_field.changed.connect(partial(self._set, name, field))
+            self.fields[field] = number_field
+            named = group.add_field(name, number_field)
             if field in ("roughness", "hatching", "seed"):
-                self._pencil_parts += [named, made]
+                self._pencil_parts += [named, number_field]
         self._add_colours()
 
     def _add_colours(self) -> None:
@@ -121,9 +121,9 @@ class LinesGroup:
         menu.addAction(tr("Use a style's file…"), self._ask_file)
 
     def _offer(self, menu: QMenu, style: Style, chosen: bool) -> None:
-        made = menu.addAction(sample(style), spoken(style.name), partial(self.use, style))
-        made.setCheckable(chosen)
-        made.setChecked(chosen)
+        action = menu.addAction(sample(style), spoken(style.name), partial(self.use, style))
+        action.setCheckable(chosen)
+        action.setChecked(chosen)
 
     def use(self, style: Style) -> None:
         """Draw the chosen rows in a style; whether hidden lines show, and the hand, stay the row's own."""
@@ -203,11 +203,11 @@ class LinesGroup:
 
 def sample(style: Style) -> QIcon:
     """A small sample of a style: its ink on its paper, an outline and a crease."""
-    made = QPixmap(SAMPLE_PX * 2)
-    made.fill(QColor(style.paper))
-    painter = QPainter(made)
+    picture = QPixmap(SAMPLE_PX * 2)
+    picture.fill(QColor(style.paper))
+    painter = QPainter(picture)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    wide, high = made.width(), made.height()
+    wide, high = picture.width(), picture.height()
     painter.setPen(QPen(QColor(style.ink), max(0.8, style.outline_px * 1.3)))
     painter.drawRect(QRectF(6, 6, wide - 13, high - 13))
     if style.crease_px > 0:
@@ -218,5 +218,5 @@ def sample(style: Style) -> QIcon:
                 QPointF(wide * share, 6 - waver), QPointF(wide * share + waver, high - 7 + waver)
             )
     painter.end()
-    made.setDevicePixelRatio(2.0)
-    return QIcon(made)
+    picture.setDevicePixelRatio(2.0)
+    return QIcon(picture)

@@ -39,7 +39,7 @@ class Entry:
 
 def entries_of(out: Path, base: Path, states: States) -> list[Entry]:
     """Everything that was made, the newest first.  base : the project's folder, from which lines name their files."""
-    noted = {made.path(base): (made, changed) for made, changed in states}
+    noted = {state.path(base): (state, changed) for state, changed in states}
     lying = [
         path
         for path in out.rglob("*")
@@ -49,12 +49,12 @@ def entries_of(out: Path, base: Path, states: States) -> list[Entry]:
     ]
     elsewhere = [
         path
-        for path, (made, _) in noted.items()
+        for path, (state, _) in noted.items()
         if path not in lying
-        and (made.state == ASIDE or (path.is_file() and path.suffix in (*PICTURES, *FILMS)))
+        and (state.state == ASIDE or (path.is_file() and path.suffix in (*PICTURES, *FILMS)))
     ]
-    found = [_entry(path, out, base, noted.get(path)) for path in (*lying, *elsewhere)]
-    return sorted(found, key=lambda entry: (-entry.when, entry.name))
+    entries = [_entry(path, out, base, noted.get(path)) for path in (*lying, *elsewhere)]
+    return sorted(entries, key=lambda entry: (-entry.when, entry.name))
 
 
 def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]] | None) -> Entry:
@@ -65,16 +65,17 @@ def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]
         return Entry(
             path, name, "", tr("{path}: made before Altana kept a list of what it makes.", path=path), when
         )
-    made, changed = known
-    state = state_text(made, changed)
-    day = moment(made.when)
-    took = f", {made.took_s:.0f} s" if made.took_s >= 1 else ""
-    told = (
-        f"{made.name} · {spoken(made.shot.quality)}, {made.width_px} × {made.height_px} px · {day}{took} · "
-    )
-    if made.state == ASIDE:
+    record, changed = known
+    state = state_text(record, changed)
+    day = moment(record.when)
+    took = f", {record.took_s:.0f} s" if record.took_s >= 1 else ""
+    told = f"{record.name} · {spoken(record.shot.quality)}, {record.width_px} × {record.height_px} px · {day}{took} · "
+    if record.state == ASIDE:
         told = tr(
-            "{name} · not made, {day}: {sentence}", name=made.name, day=day, sentence=spoken(made.sentence)
+            "{name} · not made, {day}: {sentence}",
+            name=record.name,
+            day=day,
+            sentence=spoken(record.sentence),
         )
     else:
         told += (
@@ -82,14 +83,14 @@ def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]
             if changed
             else tr("current")
         )
-    kind = tr("test, ") if made.way == TEST else ""
-    when = path.stat().st_mtime if path.is_file() else made.when
-    return Entry(path, made.name, f"{kind}{state} · {day}", told, when)
+    kind = tr("test, ") if record.way == TEST else ""
+    when = path.stat().st_mtime if path.is_file() else record.when
+    return Entry(path, record.name, f"{kind}{state} · {day}", told, when)
 
 
-def state_text(made: Made, changed: Sequence[str]) -> str:
+def state_text(record: Made, changed: Sequence[str]) -> str:
     """How what was made stands, in a word or two."""
-    if made.state == ASIDE:
+    if record.state == ASIDE:
         return tr("set aside")
     return tr("out of date") if changed else tr("current")
 
@@ -121,7 +122,7 @@ class MadeList(QListWidget):
         """Other entries, or the same ones in another state; what is looked at stays so."""
         if entries == self.entries and self.count() == len(entries):
             return
-        held = self.entry
+        current = self.entry
         same = [entry.path for entry in entries] == [entry.path for entry in self.entries]
         newer = not same or [entry.when for entry in entries] != [entry.when for entry in self.entries]
         self.entries = entries
@@ -135,7 +136,7 @@ class MadeList(QListWidget):
             # A file's name may break behind a folder.
             item.setText(entry.name.replace("/", "/\u200b") + (f"\n{entry.state}" if entry.state else ""))
             item.setToolTip(tip_text(f"{entry.path}\n{entry.told}"))
-            if held is not None and entry.path == held.path:
+            if current is not None and entry.path == current.path:
                 self.setCurrentRow(number)
         self.blockSignals(False)
         if newer:

@@ -108,9 +108,9 @@ class MakingGroup:
     def _ask_figures(self) -> None:
         dialog = FiguresDialog(self._chosen.project.qualities, self.group)
         if dialog.exec():
-            made = dialog.qualities
+            qualities = dialog.qualities
             self._chosen.bridge.apply(
-                tr("Figures of proof, review and final"), lambda project: set_qualities(project, made)
+                tr("Figures of proof, review and final"), lambda project: set_qualities(project, qualities)
             )
         dialog.deleteLater()
 

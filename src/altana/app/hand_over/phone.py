@@ -67,13 +67,13 @@ class PhonePanel(QFrame):
         self._clock.timeout.connect(self._tick)
 
     def _slider(self, name: str, tip: str, low: int, high: int, value: int) -> QSlider:
-        made = Slider()
-        made.setRange(low, high)
-        made.setValue(value)
-        made.setAccessibleName(tr("Phone {name}", name=name.lower()))
-        made.setToolTip(tip_text(tip))
-        made.valueChanged.connect(self._turned)
-        return made
+        slider = Slider()
+        slider.setRange(low, high)
+        slider.setValue(value)
+        slider.setAccessibleName(tr("Phone {name}", name=name.lower()))
+        slider.setToolTip(tip_text(tip))
+        slider.valueChanged.connect(self._turned)
+        return slider
 
     def show_file(self, path: Path) -> None:
         """What the stand-in host says of a file."""

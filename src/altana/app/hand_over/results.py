@@ -233,9 +233,9 @@ class ResultsPage(QWidget):
         self._pictures_read.wish(read)
 
     def _take_read(
-        self, found: tuple[Path, tuple[QImage | None, float], tuple[QImage | None, float]]
+        self, pictures: tuple[Path, tuple[QImage | None, float], tuple[QImage | None, float]]
     ) -> None:
-        path, (now, front), (before, other_front) = found
+        path, (now, front), (before, other_front) = pictures
         if path != self.file or self.isHidden():
             return
         names = self.names

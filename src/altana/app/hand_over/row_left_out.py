@@ -35,21 +35,23 @@ class RowLeftOut:
         if scene is None or not self._chosen.rows:
             menu.addAction(tr("The model is not open yet")).setEnabled(False)
             return
-        held = self._chosen.rows[0].shot.left_out
+        left_out = self._chosen.rows[0].shot.left_out
         chosen = scene.lookup.index.get(self._chosen.state.object_id or "")
         objects = [scene.model.objects[chosen].id] if chosen is not None else []
-        for object_id in dict.fromkeys([*objects, *held.objects]):
-            self._offer(menu, "objects", object_id, object_id in held.objects)
+        for object_id in dict.fromkeys([*objects, *left_out.objects]):
+            self._offer(menu, "objects", object_id, object_id in left_out.objects)
         categories, storeys = menu.addMenu(tr("A whole category")), menu.addMenu(tr("A whole storey"))
         for name in sorted({item.category for item in scene.model.objects}):
-            self._offer(categories, "categories", name, name in held.categories)
+            self._offer(categories, "categories", name, name in left_out.categories)
         for storey in scene.model.storeys:
-            self._offer(storeys, "storeys", storey.id, storey.id in held.storeys)
+            self._offer(storeys, "storeys", storey.id, storey.id in left_out.storeys)
 
     def _offer(self, menu: QMenu, kind: str, name: str, out: bool) -> None:
-        made: QAction = menu.addAction(self._called(kind, name), partial(self.leave_out, kind, name, not out))
-        made.setCheckable(True)
-        made.setChecked(out)
+        action: QAction = menu.addAction(
+            self._called(kind, name), partial(self.leave_out, kind, name, not out)
+        )
+        action.setCheckable(True)
+        action.setChecked(out)
 
     def leave_out(self, kind: str, name: str, out: bool) -> None:
         """Leave something out of the chosen rows, or show it again."""
@@ -75,11 +77,11 @@ class RowLeftOut:
     def show(self, shots: list[Shot]) -> None:
         """Follow the chosen rows."""
         outs = {shot.left_out for shot in shots}
-        held = shots[0].left_out
+        left_out = shots[0].left_out
         names = [
             self._called(kind, name)
             for kind in ("objects", "categories", "storeys")
-            for name in getattr(held, kind)
+            for name in getattr(left_out, kind)
         ]
         text = ", ".join(names) if len(outs) == 1 else tr("Rows differ")
         self.names.setText(text)

@@ -29,7 +29,7 @@ class RowMenu:
         menu.clear()
         rows, verb = self._list.rows, tr("Add to the run: ") if self._bar.production.running else ""
         camera = self._state.active
-        held = [
+        chosen = [
             row
             for row in rows
             if camera is not None and row.shot.kind != FILM and row.shot.subject == camera.id
@@ -43,7 +43,7 @@ class RowMenu:
             tr("{verb}the rows of {name}", verb=verb, name=camera.name)
             if camera is not None
             else tr("The rows of the camera"),
-            held,
+            chosen,
         )
         menu.addSeparator()
         self._add_qualities(menu)

@@ -166,20 +166,20 @@ class RowPictures(QObject):
 
     def _forget(self) -> None:
         """Another model, or the same one read anew."""
-        for held in (self.drawn, self._asked):
-            held.clear()
+        for pictures in (self.drawn, self._asked):
+            pictures.clear()
         self.changed.emit()
 
 
 def _plain(item: Item, within: tuple[int, int]) -> Item:
     """An item without what changes nothing in its picture, as small as this."""
     size = QSize(item.width_px, item.height_px).scaled(*within, Qt.AspectRatioMode.KeepAspectRatio)
-    made = replace(item, width_px=max(16, size.width()), height_px=max(16, size.height()), file="")
-    if made.shot is None:
-        return made
-    quality = made.shot.quality if made.shot.rendition == LINES else "proof"
+    plain = replace(item, width_px=max(16, size.width()), height_px=max(16, size.height()), file="")
+    if plain.shot is None:
+        return plain
+    quality = plain.shot.quality if plain.shot.rendition == LINES else "proof"
     shot = replace(
-        made.shot,
+        plain.shot,
         id="",
         on=True,
         folder="",
@@ -190,4 +190,4 @@ def _plain(item: Item, within: tuple[int, int]) -> Item:
         note="",
         quality=quality,
     )
-    return replace(made, shot=shot)
+    return replace(plain, shot=shot)

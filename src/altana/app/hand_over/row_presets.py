@@ -32,10 +32,10 @@ class RowPresets:
             len(self._chosen.rows) == 1
         )
         menu.addAction(tr("Use a file…"), self._use_file).setEnabled(bool(self._chosen.rows))
-        found = sorted(self._chosen.presets.glob(f"*{SUFFIX}")) if self._chosen.presets.is_dir() else []
-        if found:
+        files = sorted(self._chosen.presets.glob(f"*{SUFFIX}")) if self._chosen.presets.is_dir() else []
+        if files:
             menu.addSeparator()
-        for path in found:
+        for path in files:
             menu.addAction(path.stem, partial(self.use_preset, path)).setEnabled(bool(self._chosen.rows))
 
     def _save_preset(self) -> None:

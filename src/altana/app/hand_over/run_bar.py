@@ -231,7 +231,7 @@ class RunBar(QFrame):
         self.progress.setValue(round(1000 * (1.0 if state.ended == "done" else state.share)))
         self.progress.setVisible(production.running)
         whole = len(state.pieces) - state.count(OUT)
-        made, aside = state.count(MADE), state.count(ASIDE)
+        count, aside = state.count(MADE), state.count(ASIDE)
         left = production.left_s
         remaining = ""
         if left >= 0:
@@ -250,7 +250,7 @@ class RunBar(QFrame):
                 state.off
                 or tr(
                     "{made} of {whole} made{aside}{remaining}. {what}{tests_told}",
-                    made=made,
+                    made=count,
                     whole=whole,
                     aside=tr(", {aside} set aside", aside=aside) if aside else "",
                     remaining=remaining,

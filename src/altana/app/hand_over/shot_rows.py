@@ -61,21 +61,21 @@ class ShotRows(QObject):
         if path.is_file():
             self._made_read.wish(lambda: _looked_at(project, rows, path, out))
 
-    def _take_made(self, found: tuple[States, tuple[str, ...]]) -> None:
-        if found != (self.states, self.outdated):
-            self.states, self.outdated = found
+    def _take_made(self, answer: tuple[States, tuple[str, ...]]) -> None:
+        if answer != (self.states, self.outdated):
+            self.states, self.outdated = answer
             self.table.show_states(self._row_states())
         self.followed.emit()
 
     def _row_states(self) -> dict[str, RowState]:
-        known = {made.path(self.project_path.parent): (made, changed) for made, changed in self.states}
-        found = {}
+        known = {item.path(self.project_path.parent): (item, changed) for item, changed in self.states}
+        states = {}
         for row in self.rows:
-            held = known.get(self.out / row.file) if row.file else None
-            if held is not None:
-                made, changed = held
-                found[row.shot.id] = RowState(made, changed, (self.out / row.file).exists())
-        return found
+            state = known.get(self.out / row.file) if row.file else None
+            if state is not None:
+                item, changed = state
+                states[row.shot.id] = RowState(item, changed, (self.out / row.file).exists())
+        return states
 
     @property
     def chosen(self) -> list[Row]:
@@ -109,6 +109,6 @@ def _looked_at(
     """What was made for a project, and the rows that are not current."""
     base = path.parent
     states = states_of(project, rows, base, path.name)
-    made = {item.file: item for item, _ in states}
-    late = outdated_rows(project, rows, out, base, made, models_digest(project, base))
+    items = {item.file: item for item, _ in states}
+    late = outdated_rows(project, rows, out, base, items, models_digest(project, base))
     return states, tuple(row.shot.id for row in late)

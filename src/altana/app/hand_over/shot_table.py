@@ -175,11 +175,11 @@ class ShotTable(QTableWidget):
         """A row's state for who points at it, and for who cannot see it."""
         self.blockSignals(True)
         for number, row in enumerate(self.rows):
-            item, held = self.item(number, STATE), self.states.get(row.shot.id)
+            item, state = self.item(number, STATE), self.states.get(row.shot.id)
             if item is not None:
-                item.setToolTip(tip_text(held.told if held is not None else ""))
+                item.setToolTip(tip_text(state.told if state is not None else ""))
                 item.setData(
-                    Qt.ItemDataRole.AccessibleTextRole, " ".join(held.words) if held is not None else ""
+                    Qt.ItemDataRole.AccessibleTextRole, " ".join(state.words) if state is not None else ""
                 )
         self.blockSignals(False)
 
@@ -370,7 +370,7 @@ class _Painted(QStyledItemDelegate):
         )
 
     def _state(self, painter: QPainter, box: QRectF, row: Row, ink: QColor) -> None:
-        piece, held = self._table.pieces.get(row.file), self._table.states.get(row.shot.id)
+        piece, state = self._table.pieces.get(row.file), self._table.states.get(row.shot.id)
         painter.setFont(text_font(9))
         painter.setPen(ink)
         if piece is not None and piece.state == DRAWING:
@@ -381,8 +381,8 @@ class _Painted(QStyledItemDelegate):
             painter.fillRect(QRectF(bar.x(), bar.y(), bar.width() * piece.share, bar.height()), ink)
         elif piece is not None and piece.state in (WAITING, OUT):
             painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, spoken(piece.state))
-        elif held is not None:
-            first, second = held.words
+        elif state is not None:
+            first, second = state.words
             metrics, half = painter.fontMetrics(), box.height() / 2
             low = QRectF(box.x(), box.y() + half, box.width(), half - 4)
             top = QRectF(box.x(), box.y() + 4, box.width(), half - 4)

@@ -73,10 +73,10 @@ NO_MASTER = tr(
 def _preview(master: Path) -> tuple[Floats32, Floats32 | None] | str:
     """The light of a master and its coverage, no larger than the page shows; a sentence where it cannot be read."""
     try:
-        made = read_master(master)
+        picture = read_master(master)
     except UserError as error:
         return error.sentence
-    light, alpha = made.light, made.alpha
+    light, alpha = picture.light, picture.alpha
     step = max(1, -(-light.shape[1] // PREVIEW_PX))
     high, wide = light.shape[0] // step * step, light.shape[1] // step * step
     small = light[:high, :wide].reshape(high // step, step, wide // step, step, 3).mean(axis=(1, 3))
@@ -231,11 +231,11 @@ class TonePage(QWidget):
         group.add_wide(self.whose)
         self.fields: dict[str, NumberField] = {}
         for name, text, tip, unit, decimals, step, low, high in FIELDS:
-            made = NumberField(text, tip, unit, decimals, step, low, high)
-            made.changing.connect(partial(self._try, name))
-            made.changed.connect(partial(self._set, text, name))
-            self.fields[name] = made
-            group.add_field(text, made)
+            field = NumberField(text, tip, unit, decimals, step, low, high)
+            field.changing.connect(partial(self._try, name))
+            field.changed.connect(partial(self._set, text, name))
+            self.fields[name] = field
+            group.add_field(text, field)
         self.curve = CurveEditor(tokens)
         self.curve.changing.connect(lambda points: self._refresh(replace(self.tone, curve=points)))
         self.curve.changed.connect(lambda points: self._apply(tr("Curve"), replace(self.tone, curve=points)))
@@ -376,11 +376,11 @@ class TonePage(QWidget):
         around = self._shot is not None and self._shot.kind == PANORAMA
         self._developed.wish(lambda: _toned(light, ev, wanted, alpha, tables, marks, around))
 
-    def _take_toned(self, made: Toned) -> None:
-        self.made = made
+    def _take_toned(self, toned: Toned) -> None:
+        self.made = toned
         # Once, not at every step of a drag.
-        if made.wrong and made.wrong != self._wrong:
-            self._bridge.notices.trouble(made.wrong)
-        self._wrong = made.wrong
-        self.histogram.show_values(made.histogram, made.clipped)
-        self.shown.emit(image_of(made.pixels))
+        if toned.wrong and toned.wrong != self._wrong:
+            self._bridge.notices.trouble(toned.wrong)
+        self._wrong = toned.wrong
+        self.histogram.show_values(toned.histogram, toned.clipped)
+        self.shown.emit(image_of(toned.pixels))

@@ -68,9 +68,9 @@ class ToneTables:
 
     def _fill(self, menu: QMenu) -> None:
         base = self.project_path.parent
-        found = sorted({*base.glob(f"*{SUFFIX}"), *(base / FOLDER).glob(f"*{SUFFIX}")})
+        files = sorted({*base.glob(f"*{SUFFIX}"), *(base / FOLDER).glob(f"*{SUFFIX}")})
         menu.addAction(tr("None"), partial(self.use, None))
-        for path in found:
+        for path in files:
             menu.addAction(path.stem, partial(self.use, path))
         menu.addSeparator()
         menu.addAction(tr("Choose a file…"), self._ask)
@@ -100,8 +100,8 @@ class ToneTables:
 
         self._table_read.wish(read)
 
-    def _take(self, found: tuple[str, str]) -> None:
-        name, wrong = found
+    def _take(self, answer: tuple[str, str]) -> None:
+        name, wrong = answer
         if wrong:
             self._bridge.notices.trouble(wrong)
         else:

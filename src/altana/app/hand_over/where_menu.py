@@ -56,14 +56,14 @@ class WhereMenu(QObject):
         several = Where(processes=max(2, cores))
         self._offer(menu, tr("This machine"), HERE)
         self._offer(menu, tr("This machine, %n processes", "", several.processes), several)
-        held = str(self._settings.value("machines/address", ""))
-        if held:
+        address = str(self._settings.value("machines/address", ""))
+        if address:
             known = Where(
-                address=held,
+                address=address,
                 certificates=str(self._settings.value("machines/certificates", "")),
                 shared=str(self._settings.value("machines/shared", "")),
             )
-            self._offer(menu, tr("Machines at {held}", held=held), known)
+            self._offer(menu, tr("Machines at {held}", held=address), known)
         menu.addAction(tr("Other machines…"), self.ask)
         menu.addSeparator()
         menu.addAction(tr("Who does what…"), self.show_who)
@@ -167,9 +167,9 @@ class OtherMachines(QDialog):
 
     def _where(self) -> Where | None:
         """What was typed; None, and a sentence, where it is nothing that can be used."""
-        held = self.certificates.text().strip()
+        certificates = self.certificates.text().strip()
         try:
-            folder = certificates_in(held)
+            folder = certificates_in(certificates)
             # Whoever connects looks names up, in a process of its own.
             address = address_of(self.address.text(), folder, look_up=False)
         except UserError as error:
@@ -179,7 +179,7 @@ class OtherMachines(QDialog):
         if shared and not Path(shared).is_dir():
             self.told.setText(tr("{folder} is no folder that this machine sees.", folder=shared))
             return None
-        return Where(address=address, certificates=held, shared=shared)
+        return Where(address=address, certificates=certificates, shared=shared)
 
     def ask(self) -> None:
         """Ask the scheduler which machines are lent; the window does not wait for it."""

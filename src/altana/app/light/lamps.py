@@ -138,8 +138,8 @@ class LampsGroup:
 
     def _show_chosen(self) -> None:
         name = self._chosen()
-        held = self._bridge.project.light.lamps.group(name)
-        for field, value in ((self.strength, held.strength_ev), (self.kelvin, held.kelvin)):
+        group = self._bridge.project.light.lamps.group(name)
+        for field, value in ((self.strength, group.strength_ev), (self.kelvin, group.kelvin)):
             field.setEnabled(bool(name))
             field.show_value(value)
 

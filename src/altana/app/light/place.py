@@ -88,14 +88,14 @@ class PlaceGroup:
         if not text.strip():
             return
         try:
-            found = parse_place(text)
-            town = town_named(text) if found is None else nearest_town(*found)
+            place = parse_place(text)
+            town = town_named(text) if place is None else nearest_town(*place)
         except UserError as error:
             self._bridge.notices.trouble(error.sentence)
             self.show_light(self._bridge.project.light)
             return
-        latitude, longitude = (town.latitude_deg, town.longitude_deg) if found is None else found
-        name = town.words if found is None else ""
+        latitude, longitude = (town.latitude_deg, town.longitude_deg) if place is None else place
+        name = town.words if place is None else ""
 
         def edit(project: Project) -> Project:
             return set_light(

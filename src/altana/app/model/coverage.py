@@ -134,10 +134,10 @@ class CoverageGroup(QObject):
         self.stop_button.setEnabled(False)
         self.unseen.clear()
         for item in [item for item in self.result if not item.seen][:MOST_LISTED]:
-            made = QListWidgetItem(f"{item.name}  ·  {item.category}")
-            made.setData(Qt.ItemDataRole.UserRole, item.object_id)
-            made.setToolTip(tr("Never seen. Press: goes there"))
-            self.unseen.addItem(made)
+            row = QListWidgetItem(f"{item.name}  ·  {item.category}")
+            row.setData(Qt.ItemDataRole.UserRole, item.object_id)
+            row.setToolTip(tr("Never seen. Press: goes there"))
+            self.unseen.addItem(row)
         for part in (self.overlay, self.save_button):
             part.setEnabled(bool(self.result))
         self.unseen.setVisible(bool(self.never))

@@ -57,10 +57,10 @@ class FoundCameras:
         self.found.clear()
         cameras = model.cameras if model is not None else ()
         for camera in cameras:
-            made = QListWidgetItem(f"{camera.name}  ·  {camera.focal_mm:.0f} mm")
-            made.setData(Qt.ItemDataRole.UserRole, camera)
-            made.setToolTip(tr("Press Return or “Take this” to make it one of the project's cameras"))
-            self.found.addItem(made)
+            row = QListWidgetItem(f"{camera.name}  ·  {camera.focal_mm:.0f} mm")
+            row.setData(Qt.ItemDataRole.UserRole, camera)
+            row.setToolTip(tr("Press Return or “Take this” to make it one of the project's cameras"))
+            self.found.addItem(row)
         self.found.setVisible(bool(cameras))
         self.group.show_figure(str(len(cameras)))
 
@@ -75,8 +75,8 @@ class FoundCameras:
         def edit(project: Project) -> tuple[Project, str]:
             created = ""
             for item in chosen:
-                found: FoundCamera = item.data(Qt.ItemDataRole.UserRole)
-                project, created = add_camera(project, from_file(found, scene.rays.roofed(found.eye)))
+                camera: FoundCamera = item.data(Qt.ItemDataRole.UserRole)
+                project, created = add_camera(project, from_file(camera, scene.rays.roofed(camera.eye)))
             return project, created
 
         created = self._bridge.apply_adding(tr("Take over cameras"), edit)

@@ -12,12 +12,12 @@ def short_list(
     name: str, height: int, chosen: Callable[[QListWidgetItem], object] | None = None
 ) -> QListWidget:
     """A list so many pixels high; a press or Return on an item calls ``chosen``, where that is given."""
-    made = QListWidget()
-    made.setAccessibleName(name)
-    made.setFixedHeight(height)
-    made.setWordWrap(True)
-    made.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    short = QListWidget()
+    short.setAccessibleName(name)
+    short.setFixedHeight(height)
+    short.setWordWrap(True)
+    short.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     if chosen is not None:
-        made.itemActivated.connect(chosen)
-        made.itemClicked.connect(chosen)
-    return made
+        short.itemActivated.connect(chosen)
+        short.itemClicked.connect(chosen)
+    return short

@@ -30,17 +30,17 @@ class PatchGroup:
 
     def refresh(self) -> None:
         """Follow the project."""
-        held = self._bridge.project.patches
+        patches = self._bridge.project.patches
         self.patches.clear()
-        for patch in held:
-            made = QListWidgetItem(f"{patch.name}{'' if patch.on else '  (off)'}")
-            made.setData(Qt.ItemDataRole.UserRole, patch.id)
-            made.setToolTip(
+        for patch in patches:
+            row = QListWidgetItem(f"{patch.name}{'' if patch.on else '  (off)'}")
+            row.setData(Qt.ItemDataRole.UserRole, patch.id)
+            row.setToolTip(
                 tr("A mend of ours on the model; the model's file is not changed. Press: goes there")
             )
-            self.patches.addItem(made)
-        self.group.setVisible(bool(held))
-        self.group.show_figure(str(len(held)))
+            self.patches.addItem(row)
+        self.group.setVisible(bool(patches))
+        self.group.show_figure(str(len(patches)))
 
     def _chosen(self) -> str:
         item = self.patches.currentItem() or self.patches.item(0)

@@ -32,29 +32,29 @@ class ProblemGroup:
         self.found = list(model.problems) if model is not None else []
         self._show()
 
-    def _surveyed(self, found: tuple[Problem, ...]) -> None:
+    def _surveyed(self, problems: tuple[Problem, ...]) -> None:
         known = {item.sentence for item in self.found}
-        self.found += [item for item in found if item.sentence not in known]
+        self.found += [item for item in problems if item.sentence not in known]
         self._show()
 
     def _show(self) -> None:
         self.problems.clear()
         for problem in self.found:
             words = remedy_words(problem)
-            made = QListWidgetItem(
+            row = QListWidgetItem(
                 spoken(problem.sentence)
                 + (f"  {words}" if words else tr("  Go there ›") if problem.object_ids else "")
             )
-            made.setData(Qt.ItemDataRole.UserRole, problem)
+            row.setData(Qt.ItemDataRole.UserRole, problem)
             press = (
                 tr("Press: {words}", words=words.lower().removesuffix(" ›"))
                 if words
                 else tr("Press: goes there; press again: the next one")
             )
-            made.setToolTip(
+            row.setToolTip(
                 tip_text(spoken(problem.sentence) + (f"\n{press}" if words or problem.object_ids else ""))
             )
-            self.problems.addItem(made)
+            self.problems.addItem(row)
         if not self.found:
             self.problems.addItem(QListWidgetItem(tr("Nothing to report.")))
         self.group.show_figure(str(len(self.found)) if self.found else tr("none"))

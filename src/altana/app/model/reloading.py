@@ -85,18 +85,18 @@ class Reloading(QObject):
         self._studio.order_seen(cameras)
         return True
 
-    def _seen(self, found: Mapping[str, Seen]) -> None:
+    def _seen(self, shares: Mapping[str, Seen]) -> None:
         reload = self._reload
         if reload is None:
             return
         if not reload.opened:
-            reload.seen = found
+            reload.seen = shares
             self.reopen_wanted.emit()
             return
         scene = self._studio.scene
         self._reload = None
         if scene is not None:
-            self._compare(reload, scene.model, found)
+            self._compare(reload, scene.model, shares)
 
     def _compare(self, reload: Reload, model: Model, after: Mapping[str, Seen]) -> None:
         """Every triangle of both models is looked at, which takes seconds for large ones."""
@@ -122,7 +122,7 @@ class Reloading(QObject):
         self.changed.clear()
         for item in self.changes:
             camera = self._bridge.project.camera(item.camera_id)
-            made = QListWidgetItem(
+            row = QListWidgetItem(
                 tr(
                     "{name}: {lines} changed, {share:.1f} %",
                     name=camera.name if camera else item.camera_id,
@@ -130,9 +130,9 @@ class Reloading(QObject):
                     share=item.share * 100,
                 )
             )
-            made.setData(Qt.ItemDataRole.UserRole, item)
-            made.setToolTip("\n".join(item.lines))
-            self.changed.addItem(made)
+            row.setData(Qt.ItemDataRole.UserRole, item)
+            row.setToolTip("\n".join(item.lines))
+            self.changed.addItem(row)
         words = tr(
             "{added} new, {removed} gone, {altered} altered",
             added=len(changes.added),

@@ -32,17 +32,17 @@ class RoomsGroup:
     def show_model(self, model: Model | None) -> None:
         """Another model."""
         self.rooms.clear()
-        found = model.rooms if model is not None else ()
-        for room in sorted(found, key=lambda item: item.floor_m):
+        rooms = model.rooms if model is not None else ()
+        for room in sorted(rooms, key=lambda item: item.floor_m):
             storey = model.storey(room.storey_id) if model is not None else None
             item = QListWidgetItem(room.name + (f"  ·  {storey.name}" if storey is not None else ""))
             item.setData(Qt.ItemDataRole.UserRole, room)
             item.setToolTip(tr("Press Return, or twice, to stand a camera in it"))
             self.rooms.addItem(item)
-        if found:
+        if rooms:
             self.rooms.setCurrentRow(0)
-        self.group.setVisible(bool(found))
-        self.group.show_figure(str(len(found)))
+        self.group.setVisible(bool(rooms))
+        self.group.show_figure(str(len(rooms)))
 
     def stand_here(self) -> None:
         """A camera in the chosen room."""

@@ -177,9 +177,9 @@ class ObjectTree(QTreeView):
             self._mark(root, row, False, False)
         self._refreshing = False
 
-    def show_coverage(self, found: Sequence[ObjectCoverage]) -> None:
+    def show_coverage(self, coverage: Sequence[ObjectCoverage]) -> None:
         """How large each object is seen at most, in a column of its own; hidden where nothing was looked at."""
-        self._coverage = {item.object_id: item for item in found}
+        self._coverage = {item.object_id: item for item in coverage}
         self.setColumnHidden(SEEN, not self._coverage)
         self._refreshing = True
         root = self.items.invisibleRootItem()
@@ -197,10 +197,10 @@ class ObjectTree(QTreeView):
         item, cell = parent.child(row), parent.child(row, SEEN)
         if cell is None or not self._coverage or item.data(KIND) == "waiting":
             return
-        found = [self._coverage[name] for name in self.members(item) if name in self._coverage]
-        never = sum(not one.seen for one in found)
-        if item.data(KIND) == "objects" and found:
-            one = found[0]
+        shares = [self._coverage[name] for name in self.members(item) if name in self._coverage]
+        never = sum(not one.seen for one in shares)
+        if item.data(KIND) == "objects" and shares:
+            one = shares[0]
             text = f"{one.share * 100:.1f} %" if one.seen else tr("never")
             near = tr(
                 "largest in {largest_in}; nearest {nearest_m} in {nearest_in}; in {pictures} pictures",
@@ -212,7 +212,9 @@ class ObjectTree(QTreeView):
             cell.setToolTip(tip_text(near if one.seen else tr("In no picture")))
         else:
             text = tr("{never} never", never=never) if never else tr("all")
-            cell.setToolTip(tip_text(tr("{seen} of {whole} seen", seen=len(found) - never, whole=len(found))))
+            cell.setToolTip(
+                tip_text(tr("{seen} of {whole} seen", seen=len(shares) - never, whole=len(shares)))
+            )
         cell.setText(text)
 
     def _mark(self, parent: QStandardItem, row: int, hidden: bool, out: bool) -> None:
@@ -256,11 +258,11 @@ class ObjectTree(QTreeView):
 
     def chosen_items(self) -> list[QStandardItem]:
         """The selected rows."""
-        found = [
+        items = [
             self.items.itemFromIndex(self._proxy.mapToSource(index))
             for index in self.selectionModel().selectedRows(0)
         ]
-        return [item for item in found if item is not None]
+        return [item for item in items if item is not None]
 
     def _told(self) -> None:
         chosen = self.chosen_items()

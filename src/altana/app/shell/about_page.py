@@ -55,12 +55,12 @@ def packages() -> list[tuple[str, str, str]]:
     wanted = {"altana"}
     for text in importlib.metadata.requires("altana") or []:
         wanted.add(text.split(";")[0].split("[")[0].split("=")[0].split(">")[0].strip().lower())
-    found = []
+    rows = []
     for part in importlib.metadata.distributions():
         name = str(part.metadata["Name"])
         if name.lower() in wanted and name.lower() != "altana":
-            found.append((name, part.version, _licence(part.metadata)))
-    return sorted(set(found), key=lambda row: row[0].lower())
+            rows.append((name, part.version, _licence(part.metadata)))
+    return sorted(set(rows), key=lambda row: row[0].lower())
 
 
 def _licence(told: importlib.metadata.PackageMetadata) -> str:

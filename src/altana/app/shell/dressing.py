@@ -37,26 +37,29 @@ class Dressing:
         QGuiApplication.styleHints().colorSchemeChanged.connect(self.dress)
 
     def _take(self, name: str) -> None:
-        held = self._preferences
+        preferences = self._preferences
         if name == "chrome":
             self.dress()
         elif name == "eye_m":
-            self._compose.use_eye_height(held.eye_m)
+            self._compose.use_eye_height(preferences.eye_m)
         elif name == "autosave_s":
-            self._files.keep_after(held.autosave_s)
+            self._files.keep_after(preferences.autosave_s)
         elif name in ("focal_inside_mm", "focal_outside_mm"):
-            self._workspace.state.usual_focals_mm = (held.focal_inside_mm, held.focal_outside_mm)
+            self._workspace.state.usual_focals_mm = (
+                preferences.focal_inside_mm,
+                preferences.focal_outside_mm,
+            )
         elif name == "projects_folder":
-            self._files.projects_folder = held.projects_folder
+            self._files.projects_folder = preferences.projects_folder
         elif name in ("unit", "decimals"):
             self.reword()
 
     def reword(self) -> None:
         """Lengths and numbers in the words that are preferred, wherever they stand."""
-        held = self._preferences
-        if (wording.unit, wording.comma) == (held.unit, held.comma):
+        preferences = self._preferences
+        if (wording.unit, wording.comma) == (preferences.unit, preferences.comma):
             return
-        wording.unit, wording.comma = held.unit, held.comma
+        wording.unit, wording.comma = preferences.unit, preferences.comma
         for field in self._window.findChildren(NumberField):
             field.reword()
         bridge = self._workspace.bridge

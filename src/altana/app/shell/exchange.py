@@ -162,31 +162,31 @@ class Exchange:
         offset = scene.model.offset if scene is not None else (0.0, 0.0, 0.0)
 
         def work(waiting: Waiting) -> Callable[[], object]:
-            found = look_into(path, offset, waiting)
-            return lambda: self._offer(path, found)
+            content = look_into(path, offset, waiting)
+            return lambda: self._offer(path, content)
 
         self._activity.read(tr("Reading {name}", name=path.name), work)
 
-    def _offer(self, path: Path, found: list[Taken]) -> None:
-        self.take_page = TakePage(self._window, path.name, found, self._take)
+    def _offer(self, path: Path, offers: list[Taken]) -> None:
+        self.take_page = TakePage(self._window, path.name, offers, self._take)
         open_page(self.take_page)
 
     def _take(self, items: list[Taken], way: str) -> None:
         scene, bridge = self._workspace.studio.scene, self._workspace.bridge
         home, notices = self._files.project_path, self._workspace.notices
-        made: list[str] = []
+        names: list[str] = []
         lost: list[str] = []
 
         def edit(project: Project) -> Project:
             after, ids, told = take_in_all(
                 project, home, items, scene.model if scene is not None else None, way
             )
-            made[:], lost[:] = ids, told
+            names[:], lost[:] = ids, told
             return after
 
         if not bridge.apply(tr("Take in"), edit):
             return
-        cameras = [item for item in made if bridge.project.camera(item) is not None]
+        cameras = [item for item in names if bridge.project.camera(item) is not None]
         if cameras:
             self._workspace.state.select(cameras[-1])
         more = f" {' '.join(lost)}" if lost else ""

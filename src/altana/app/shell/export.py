@@ -270,7 +270,7 @@ class ExportSheet(QDialog):
         order = self.order(ids, (walk.id,) if walk is not None else ())
         walks = (walk,) if walk is not None else ()
         try:
-            made = request_for(
+            request = request_for(
                 project,
                 cameras,
                 walks,
@@ -288,11 +288,11 @@ class ExportSheet(QDialog):
             self.go.setEnabled(False)
             return
         self.go.setEnabled(not self.trial.running)
-        time = expected_for(made.items, order.quality, project.qualities, scene_of(project))
-        size = sum(bytes_for(item, order.quality) for item in made.items)
+        time = expected_for(request.items, order.quality, project.qualities, scene_of(project))
+        size = sum(bytes_for(item, order.quality) for item in request.items)
         frames = [
             tr("{frames} film frames: ", frames=len(item.frames))
-            for item in made.items
+            for item in request.items
             if isinstance(item, Film)
         ]
         self.expected.setText(f"{''.join(frames)}{times(time)}, {size_words(size)}")

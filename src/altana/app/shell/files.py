@@ -91,12 +91,12 @@ class ProjectFiles(QObject):
 
     def _offer_kept(self, project: Project, path: Path) -> None:
         """After a crash: offer what was there."""
-        held = autosave.kept(path)
+        copy = autosave.kept(path)
         self._offered_for = None
-        if held is None or held.project == project:
+        if copy is None or copy.project == project:
             return
         self._offered_for = path
-        when = moment(held.seconds)
+        when = moment(copy.seconds)
         self._notices.note(
             tr(
                 "Altana ended without saving. Changes up to {when} were kept; the saved project is open.",
@@ -104,7 +104,7 @@ class ProjectFiles(QObject):
             ),
             Offer(
                 tr("Take the kept changes"),
-                lambda: self._bridge.apply(tr("Take kept changes"), lambda _: held.project, over_locks=True),
+                lambda: self._bridge.apply(tr("Take kept changes"), lambda _: copy.project, over_locks=True),
             ),
         )
 

@@ -155,10 +155,10 @@ class Going:
             space.notices.trouble(error.sentence)
             return False
         self.choose_desk(COMPOSE)
-        held = space.bridge.project.camera(camera.id)
-        if held is not None:
-            space.state.select(held.id)
-        if held is None or held.view() != camera.view():
+        match = space.bridge.project.camera(camera.id)
+        if match is not None:
+            space.state.select(match.id)
+        if match is None or match.view() != camera.view():
             space.state.look(camera)
             space.notices.note(
                 tr(

@@ -160,8 +160,8 @@ class Making(QObject):
         if self._busy():
             return
         files, project = self._files, self._workspace.bridge.document.settled
-        held = project.camera(camera)
-        name = file_stem(held.name if held is not None else storey)
+        chosen = project.camera(camera)
+        name = file_stem(chosen.name if chosen is not None else storey)
         days = tr("{date} turning days", date=project.light.date[:4]) if year else project.light.date
         out = files.out_folder("sun") / f"{name}, {days}.png"
         self.work.count_hours(project, files.project_path, out, camera, storey, year)
@@ -205,23 +205,25 @@ class Making(QObject):
         project = space.bridge.document.settled
         camera = active if active is not None else shown
         # The view may be loose, or one that no camera has: it is made as the camera would be from there.
-        held = replace(shown, id=camera.id, name=shown.name or camera.name or "view", variants=())
-        others = tuple(held if item.id == held.id else item for item in project.cameras)
-        made = replace(project, cameras=others if held in others else (*others, held))
-        quality = row_as_made(made, STILL, held.id).quality
+        frame_camera = replace(shown, id=camera.id, name=shown.name or camera.name or "view", variants=())
+        others = tuple(frame_camera if item.id == frame_camera.id else item for item in project.cameras)
+        project_shown = replace(
+            project, cameras=others if frame_camera in others else (*others, frame_camera)
+        )
+        quality = row_as_made(project_shown, STILL, frame_camera.id).quality
         folder = (
             self._files.out_folder("frames")
             if where == FILE
             else Path(tempfile.mkdtemp(prefix="altana-copy-"))
         )
         try:
-            name = _free(folder, file_stem(held.name)).stem
+            name = _free(folder, file_stem(frame_camera.name)).stem
         except UserError as error:
             notices.trouble(error.sentence)
             return
-        order = Order((held.id,), quality=quality, name=name, noted=where == FILE)
-        self._grabbed = _Grab(where, held.name, folder / f"{name}.png")
-        self.work.start(made, self._files.project_path, order, folder)
+        order = Order((frame_camera.id,), quality=quality, name=name, noted=where == FILE)
+        self._grabbed = _Grab(where, frame_camera.name, folder / f"{name}.png")
+        self.work.start(project_shown, self._files.project_path, order, folder)
 
     def _take_frame(self, good: bool) -> None:
         """The picture of the Frame is made: told, or put on the clipboard."""

@@ -116,10 +116,15 @@ class NoticeBar(QFrame):
 
     def _keep_unread(self, newer: Notice) -> None:
         """What stands there waits, where nobody can have read it yet; what is done can be seen anyway."""
-        held = self.notice
+        notice = self.notice
         unread = not self.isHidden() and time.monotonic() - self._since < READ_S
-        if held is not None and unread and held.weight is not Weight.DONE and held.sentence != newer.sentence:
-            self._waiting = [*self._waiting, (held, not self.own.isHidden())][-MOST_WAITING:]
+        if (
+            notice is not None
+            and unread
+            and notice.weight is not Weight.DONE
+            and notice.sentence != newer.sentence
+        ):
+            self._waiting = [*self._waiting, (notice, not self.own.isHidden())][-MOST_WAITING:]
 
     def put_away(self) -> None:
         """This was read: what waits comes back, or the line goes."""

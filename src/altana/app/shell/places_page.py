@@ -47,13 +47,13 @@ class PlacesPage(QDialog):
             grid.addWidget(label(words, "quiet"), 0, place)
         grid.addWidget(label(tr("Above floor"), "quiet"), 0, 4)
         for row, (name, point) in enumerate(((tr("Eye"), camera.eye), (tr("Aim"), camera.aim)), 1):
-            made = []
+            fields = []
             for place, (axis, words) in enumerate(AXES):
                 field = NumberField(f"{name} {axis}", f"{name}: {words.lower()}", "m", 3, 0.1)
                 field.show_value(point[place])
                 field.changed.connect(lambda _, name=name: self._show_height(name))
                 grid.addWidget(field, row, place + 1)
-                made.append(field)
+                fields.append(field)
             above = NumberField(
                 tr("{name} above floor", name=name),
                 tr("{name}: height above the floor under it", name=name),
@@ -64,7 +64,7 @@ class PlacesPage(QDialog):
             above.changed.connect(lambda value, name=name: self._set_height(name, value))
             grid.addWidget(label(name), row, 0)
             grid.addWidget(above, row, 4)
-            self.fields[name], self.heights[name] = tuple(made), above
+            self.fields[name], self.heights[name] = tuple(fields), above
             self._show_height(name)
         column.addLayout(grid)
         self._add_end(column)

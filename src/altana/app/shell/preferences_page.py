@@ -67,12 +67,14 @@ class PreferencesPage(QDialog):
     def _values(self) -> QGridLayout:
         self._choices()
         self._numbers()
-        held = self._preferences
-        self.folder = QLineEdit(held.projects_folder)
+        preferences = self._preferences
+        self.folder = QLineEdit(preferences.projects_folder)
         self.folder.setAccessibleName(tr("Folder of projects"))
         self.folder.setPlaceholderText(tr("beside the model"))
         self.folder.setToolTip(tr("Where a project that was not saved yet is offered to be saved"))
-        self.folder.editingFinished.connect(lambda: setattr(held, "projects_folder", self.folder.text()))
+        self.folder.editingFinished.connect(
+            lambda: setattr(preferences, "projects_folder", self.folder.text())
+        )
         grid = QGridLayout()
         grid.setHorizontalSpacing(14)
         grid.setVerticalSpacing(8)
@@ -99,7 +101,7 @@ class PreferencesPage(QDialog):
         return grid
 
     def _choices(self) -> None:
-        held = self._preferences
+        preferences = self._preferences
         self.chrome, self.unit, self.decimals = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for box, name, text, tip, choices in (
             (self.chrome, "chrome", tr("Window"), tr("Light or dark; pictures stand on neutral grey either way"), CHROMES),
@@ -109,7 +111,7 @@ class PreferencesPage(QDialog):
             box.setAccessibleName(text)
             box.setToolTip(tip)
             box.addItems([capital(CHROME_WORDS.get(choice) or spoken(choice)) for choice in choices])
-            box.setCurrentIndex(choices.index(getattr(held, name)))
+            box.setCurrentIndex(choices.index(getattr(preferences, name)))
             box.activated.connect(partial(self._chosen_of, name, choices))
 
         self.language = ChoiceBox()
@@ -117,14 +119,14 @@ class PreferencesPage(QDialog):
         self.language.setToolTip(tr("What the window speaks; from the next start"))
         codes = ("", *LANGUAGES)
         self.language.addItems([capital(spoken(DESKTOP)), *LANGUAGES.values()])
-        self.language.setCurrentIndex(codes.index(held.language))
-        self.language.activated.connect(lambda index: setattr(held, "language", codes[index]))
+        self.language.setCurrentIndex(codes.index(preferences.language))
+        self.language.activated.connect(lambda index: setattr(preferences, "language", codes[index]))
 
     def _chosen_of(self, name: str, choices: tuple[str, ...], index: int) -> None:
         setattr(self._preferences, name, choices[index])
 
     def _numbers(self) -> None:
-        held = self._preferences
+        preferences = self._preferences
         self.passes = NumberField(
             tr("Frame at rest"), tr("How often the Frame is drawn over itself while nothing moves: smoother, and slower; from the next start"),
             tr("passes"), 0, 1, PASSES.low, 64,
@@ -155,8 +157,8 @@ class PreferencesPage(QDialog):
             (self.inside, "focal_inside_mm"),
             (self.outside, "focal_outside_mm"),
         ):
-            field.show_value(float(getattr(held, name)))
-            field.changed.connect(lambda number, name=name: setattr(held, name, number))
+            field.show_value(float(getattr(preferences, name)))
+            field.changed.connect(lambda number, name=name: setattr(preferences, name, number))
 
     # ------------------------------------------------------------------ keys
 
@@ -188,7 +190,7 @@ class PreferencesPage(QDialog):
         self._show_commands()
 
     def _show_commands(self, *_: object) -> None:
-        held, wanted = self._chosen, self.filter.text().strip().lower()
+        chosen, wanted = self._chosen, self.filter.text().strip().lower()
         self.commands.clear()
         for command in self._table:
             keys = self._table.keys_of(command.id)
@@ -196,7 +198,7 @@ class PreferencesPage(QDialog):
                 item = QTreeWidgetItem([command.title, command.menu, keys])
                 item.setData(0, Qt.ItemDataRole.UserRole, command.id)
                 self.commands.addTopLevelItem(item)
-                if held is not None and held.id == command.id:
+                if chosen is not None and chosen.id == command.id:
                     self.commands.setCurrentItem(item)
 
     @property

@@ -120,12 +120,12 @@ class RemarksPage(QDialog):
     def chosen(self) -> Remark | None:
         """The remark that is looked at."""
         item = self.list.currentItem()
-        held = item.data(Qt.ItemDataRole.UserRole) if item is not None else ""
-        return next((one for one in self._bridge.project.remarks if one.id == held), None)
+        chosen_id = item.data(Qt.ItemDataRole.UserRole) if item is not None else ""
+        return next((one for one in self._bridge.project.remarks if one.id == chosen_id), None)
 
     def refresh(self) -> None:
         """Follow the project."""
-        held = self.chosen
+        before = self.chosen
         remarks = self._sorted
         self.list.blockSignals(True)
         self.list.clear()
@@ -135,7 +135,7 @@ class RemarksPage(QDialog):
             row.setSizeHint(QSize(0, 2 * self.fontMetrics().lineSpacing() + 12))
             self.list.addItem(row)
         self.list.blockSignals(False)
-        row_of = next((n for n, item in enumerate(remarks) if held is not None and item.id == held.id), 0)
+        row_of = next((n for n, item in enumerate(remarks) if before is not None and item.id == before.id), 0)
         self.list.setCurrentRow(row_of if remarks else -1)
         done = sum(item.answered for item in remarks)
         self.summary.setText(

@@ -66,8 +66,8 @@ def best(entries: Iterable[Entry], text: str, most: int = MOST_FOUND) -> list[En
         return min(usual, 1.5) if plain(item.name) == whole else usual
 
     answers = [(_answers(item, words), item, number) for number, item in enumerate(entries)]
-    found = [(answer, place(item), number, item) for answer, item, number in answers if answer]
-    kept = sorted(found, key=lambda item: (-item[0], item[1], item[2]))
+    matches = [(answer, place(item), number, item) for answer, item, number in answers if answer]
+    kept = sorted(matches, key=lambda item: (-item[0], item[1], item[2]))
     return [item[3] for item in kept[:most]]
 
 

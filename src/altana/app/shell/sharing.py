@@ -46,16 +46,16 @@ class MeetingPage(QDialog):
         said.setWordWrap(True)
         column.addWidget(said)
         self.lists = []
-        for title, found in (
+        for title, lines in (
             (tr("They changed"), [item.words for item in differences(base, theirs)]),
             (tr("You changed"), [item.words for item in differences(base, ours)]),
             (tr("Both changed, differently"), list(self.both.clashes)),
         ):
-            if found or title != tr("Both changed, differently"):
+            if lines or title != tr("Both changed, differently"):
                 column.addWidget(label(title, "group"))
                 shown = QListWidget()
                 shown.setAccessibleName(title)
-                shown.addItems([spoken(words) for words in found] or [tr("nothing")])
+                shown.addItems([spoken(words) for words in lines] or [tr("nothing")])
                 column.addWidget(shown, 1)
                 self.lists.append(shown)
         self._add_choices(column)
@@ -141,8 +141,8 @@ class Sharing(QObject):
             self._stamp = stamp
             self._read.wish(lambda: (path, digest_of(path), _readable(path)))
 
-    def _looked(self, found: tuple[Path, str, Project | None]) -> None:
-        path, digest, theirs = found
+    def _looked(self, answer: tuple[Path, str, Project | None]) -> None:
+        path, digest, theirs = answer
         # What cannot be read is damaged, or somebody is in the middle of it: what is open here stays.
         if path != self._path or theirs is None or digest in ("", self._digest, self._told):
             return

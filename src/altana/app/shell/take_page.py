@@ -25,10 +25,10 @@ class TakePage(QDialog):
     """Lists what was found; ``taken(items, way)`` is called with what was chosen."""
 
     def __init__(
-        self, parent: QWidget, file: str, found: Sequence[Taken], taken: Callable[[list[Taken], str], object]
+        self, parent: QWidget, file: str, offers: Sequence[Taken], taken: Callable[[list[Taken], str], object]
     ) -> None:
         super().__init__(parent)
-        self._found, self._taken = list(found), taken
+        self._found, self._taken = list(offers), taken
         self.setWindowTitle(tr("Take in"))
         self.resize(760, 520)
         column = QVBoxLayout(self)
@@ -39,7 +39,7 @@ class TakePage(QDialog):
             tr(
                 "{file} holds %n things. Only what is ticked is taken; undo takes it back.",
                 "",
-                len(found),
+                len(offers),
                 file=file,
             ),
             "quiet",

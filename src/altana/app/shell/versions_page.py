@@ -92,18 +92,20 @@ class VersionsPage(QDialog):
         return self._read[row]
 
     def _differing(self) -> list[Camera]:
-        held, now = self._chosen, self._bridge.project
+        version, now = self._chosen, self._bridge.project
         return (
-            [camera for camera in held.cameras if now.camera(camera.id) != camera] if held is not None else []
+            [camera for camera in version.cameras if now.camera(camera.id) != camera]
+            if version is not None
+            else []
         )
 
     def _show_chosen(self, *_: object) -> None:
-        held = self._chosen
+        version = self._chosen
         self.changed.clear()
         self.cameras.clear()
-        if held is not None:
+        if version is not None:
             self.changed.addItems(
-                [item.words for item in differences(self._bridge.project, held)] or ["nothing"]
+                [item.words for item in differences(self._bridge.project, version)] or ["nothing"]
             )
             self.cameras.addItems([camera.name for camera in self._differing()])
         elif self.versions:
@@ -115,8 +117,10 @@ class VersionsPage(QDialog):
         self.some.setEnabled(bool(self.cameras.selectedItems()))
 
     def _take_whole(self) -> None:
-        held = self._chosen
-        if held is not None and self._bridge.apply(tr("Take a version"), lambda _: held, over_locks=True):
+        version = self._chosen
+        if version is not None and self._bridge.apply(
+            tr("Take a version"), lambda _: version, over_locks=True
+        ):
             self.accept()
 
     def _take_cameras(self) -> None:

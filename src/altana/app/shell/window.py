@@ -171,14 +171,14 @@ class MainWindow(QMainWindow):
 
     def _project_shown(self) -> None:
         self.setWindowTitle(tr("{name} – Altana", name=self.workspace.bridge.project.name))
-        found = self._project_moved()
-        if found == "over":
+        fate = self._project_moved()
+        if fate == "over":
             summary = self.handover.production.summary
             offer = Offer(tr("Look at the results"), self.going.to_results)
             self.workspace.notices.note(
                 tr("While Altana was closed: {summary}", summary=spoken(summary)), offer
             )
-        elif found == "broken":
+        elif fate == "broken":
             offer = Offer(tr("Go on with it"), self.handover.run_bar.resume)
             self.workspace.notices.note(
                 tr("A run of the shot list was broken off. What was made is kept."), offer

@@ -46,9 +46,9 @@ class ColourField(QLineEdit):
 
     def choose(self) -> None:
         """Choose from all colours."""
-        made = QColorDialog.getColor(QColor(self._value), self, self.accessibleName())
-        if made.isValid():
-            self._take(made.name())
+        colour = QColorDialog.getColor(QColor(self._value), self, self.accessibleName())
+        if colour.isValid():
+            self._take(colour.name())
 
     def _typed(self) -> None:
         if not self.isModified():
@@ -74,12 +74,12 @@ class ColourField(QLineEdit):
 
 def swatch(colour: str) -> QIcon:
     """A small square of a colour."""
-    made = QPixmap(SWATCH_PX * 2, SWATCH_PX * 2)
-    made.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(made)
+    picture = QPixmap(SWATCH_PX * 2, SWATCH_PX * 2)
+    picture.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(picture)
     painter.setPen(QPen(QColor("#655E53"), 2))
     painter.setBrush(QColor(colour))
-    painter.drawRect(1, 1, made.width() - 3, made.height() - 3)
+    painter.drawRect(1, 1, picture.width() - 3, picture.height() - 3)
     painter.end()
-    made.setDevicePixelRatio(2.0)
-    return QIcon(made)
+    picture.setDevicePixelRatio(2.0)
+    return QIcon(picture)

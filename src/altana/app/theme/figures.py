@@ -107,8 +107,8 @@ class FiguresDialog(QDialog):
     @property
     def qualities(self) -> Qualities:
         """What the fields say now."""
-        made = {
+        qualities = {
             word: Making(**{name: round(self.fields[word, name].value) for name, *_ in COLUMNS})
             for word in QUALITY_WORDS
         }
-        return Qualities(**made)
+        return Qualities(**qualities)

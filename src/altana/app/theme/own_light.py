@@ -61,11 +61,11 @@ class OwnLightFields:
         return field
 
     def _choice(self, name: str, tip: str, words: tuple[str, ...]) -> QComboBox:
-        made = ChoiceBox()
-        made.setAccessibleName(name)
-        made.setToolTip(tip_text(tip))
-        made.addItems(list(words))
-        return made
+        box = ChoiceBox()
+        box.setAccessibleName(name)
+        box.setToolTip(tip_text(tip))
+        box.addItems(list(words))
+        return box
 
     def _set(self, change: Callable[[OwnLight], OwnLight]) -> None:
         try:

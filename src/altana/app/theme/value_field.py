@@ -15,8 +15,8 @@ RETURN = frozenset({Qt.Key.Key_Return, Qt.Key.Key_Enter})
 
 def is_letter(event: QKeyEvent) -> bool:
     """Whether a key alone is a letter; with Control held it edits the field, whatever text comes with it."""
-    held = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
-    return event.text().isalpha() and not event.modifiers() & held
+    modifiers = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+    return event.text().isalpha() and not event.modifiers() & modifiers
 
 
 class ValueField(QLineEdit):

@@ -36,12 +36,12 @@ Parser = Callable[[str], float]
 
 def label(text: str, kind: str = "") -> QLabel:
     """A label of a kind that the style sheet knows."""
-    made = QLabel()
-    made.setTextFormat(Qt.TextFormat.PlainText)
-    made.setText(text)
+    widget = QLabel()
+    widget.setTextFormat(Qt.TextFormat.PlainText)
+    widget.setText(text)
     if kind:
-        made.setObjectName(kind)
-    return made
+        widget.setObjectName(kind)
+    return widget
 
 
 class OneLine(QLabel):
@@ -91,24 +91,24 @@ def button(
     text: str, kind: str, tip: str, action: Callable[[], object] | None = None, checkable: bool = False
 ) -> QPushButton:
     """A push button with its tooltip and accessible name."""
-    made = QPushButton(text)
+    widget = QPushButton(text)
     if kind:
-        made.setObjectName(kind)
-    made.setToolTip(tip_text(tip))
-    made.setAccessibleName(text)
-    made.setCheckable(checkable)
-    made.setAutoDefault(False)
+        widget.setObjectName(kind)
+    widget.setToolTip(tip_text(tip))
+    widget.setAccessibleName(text)
+    widget.setCheckable(checkable)
+    widget.setAutoDefault(False)
     if action is not None:
-        made.clicked.connect(lambda *_: action())
-    return made
+        widget.clicked.connect(lambda *_: action())
+    return widget
 
 
 def check_box(text: str, tip: str) -> QCheckBox:
     """A check box with its tooltip and accessible name."""
-    made = QCheckBox(text)
-    made.setToolTip(tip_text(tip))
-    made.setAccessibleName(text)
-    return made
+    widget = QCheckBox(text)
+    widget.setToolTip(tip_text(tip))
+    widget.setAccessibleName(text)
+    return widget
 
 
 def relabel(item: QPushButton, text: str) -> None:
@@ -119,22 +119,22 @@ def relabel(item: QPushButton, text: str) -> None:
 
 def menu_button(text: str, tip: str, fill: Callable[[QMenu], object], kind: str = "menu") -> QToolButton:
     """A button that opens a menu, filled anew each time it opens."""
-    made = QToolButton()
-    made.setObjectName(kind)
-    made.setText(text)
-    made.setToolTip(tip_text(tip))
-    made.setAccessibleName(tip.split(":")[0].split("(")[0].strip())
-    made.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-    made.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-    menu = QMenu(made)
+    widget = QToolButton()
+    widget.setObjectName(kind)
+    widget.setText(text)
+    widget.setToolTip(tip_text(tip))
+    widget.setAccessibleName(tip.split(":")[0].split("(")[0].strip())
+    widget.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+    widget.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    menu = QMenu(widget)
 
     def refill() -> None:
         menu.clear()
         fill(menu)
 
     menu.aboutToShow.connect(refill)
-    made.setMenu(menu)
-    return made
+    widget.setMenu(menu)
+    return widget
 
 
 class ChoiceBox(QComboBox):
@@ -198,10 +198,10 @@ class Segments(QFrame):
         row.setContentsMargins(1, 1, 1, 1)
         row.setSpacing(0)
         for index, (text, tip) in enumerate(choices):
-            made = button(text, "segment", tip, checkable=True)
-            made.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
-            self._group.addButton(made, index)
-            row.addWidget(made)
+            segment = button(text, "segment", tip, checkable=True)
+            segment.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+            self._group.addButton(segment, index)
+            row.addWidget(segment)
         self._group.idClicked.connect(self.chosen)
 
     def take(self, index: int) -> None:

@@ -37,9 +37,9 @@ class _Numbers(Formatter):
 
 
 def _catalogue(code: str) -> QTranslator:
-    found = QTranslator()
-    found.load(f"altana_{code}.qm", str(CATALOGUES))
-    return found
+    translator = QTranslator()
+    translator.load(f"altana_{code}.qm", str(CATALOGUES))
+    return translator
 
 
 class Language:
@@ -66,9 +66,9 @@ class Language:
                 continue
             begin = _first_word(source)
             self.patterns.setdefault("" if "{" in begin else begin, []).append((_pattern(source), source))
-        for found in self.patterns.values():
+        for pattern in self.patterns.values():
             # The one that says most by itself is tried first.
-            found.sort(key=lambda item: -len(_PLACE.sub("", item[1])))
+            pattern.sort(key=lambda item: -len(_PLACE.sub("", item[1])))
 
     def of_qt(self, application: QApplication) -> None:
         """What Qt itself says, in dialogs and menus of fields, in the same language."""
@@ -104,13 +104,13 @@ def tr(text: str, comment: str = "", number: int = -1, /, **values: object) -> s
     """
     # English has a catalogue for one and several only.
     known = number >= 0 or language.code != "en"
-    found = (language.catalogue.translate("", text, comment, number) if known else "") or text
+    translation = (language.catalogue.translate("", text, comment, number) if known else "") or text
     if number >= 0:
-        found = found.replace("%n", str(number))
+        translation = translation.replace("%n", str(number))
     if not values:
-        return found
+        return translation
     try:
-        return _numbers.vformat(found, (), values) if wording.comma else found.format(**values)
+        return _numbers.vformat(translation, (), values) if wording.comma else translation.format(**values)
     except (KeyError, IndexError, ValueError):
         # A catalogue with a fault says it in English rather than not at all.
         return text.format(**values)
@@ -155,19 +155,19 @@ def capital(text: str) -> str:
 
 def _filled(translated: str, parts: dict[str, str]) -> str:
     """A sentence with what stood in the places of the other one; whole sentences in them are translated too."""
-    found = _split(translated)
-    for at in range(1, len(found), 2):
-        part = parts.get(f"p{found[at]}", "")
-        found[at] = spoken(part) if " " in part else part
-    return "".join(found)
+    pieces = _split(translated)
+    for at in range(1, len(pieces), 2):
+        part = parts.get(f"p{pieces[at]}", "")
+        pieces[at] = spoken(part) if " " in part else part
+    return "".join(pieces)
 
 
 def _split(source: str) -> list[str]:
     """Words and names of places in turn; places without a name are numbered as they come."""
-    found = _PLACE.split(source)
-    for at in range(1, len(found), 2):
-        found[at] = found[at] or str(at // 2)
-    return found
+    parts = _PLACE.split(source)
+    for at in range(1, len(parts), 2):
+        parts[at] = parts[at] or str(at // 2)
+    return parts
 
 
 def _first_word(text: str) -> str:

@@ -92,18 +92,18 @@ class CameraHereGroup:
         self.group = group = Group(tr("Camera here"))
         self.key_fields: dict[str, NumberField] = {}
         for name, text, tip, unit, decimals, step, low, high in FIELDS:
-            made = NumberField(text, tip, unit, decimals, step, low, high)
-            made.changed.connect(partial(self._set_key_field, text, name))
-            self.key_fields[name] = made
-            group.add_field(text, made)
+            field = NumberField(text, tip, unit, decimals, step, low, high)
+            field.changed.connect(partial(self._set_key_field, text, name))
+            self.key_fields[name] = field
+            group.add_field(text, field)
         self._add_switched()
 
     def _add_switched(self) -> None:
         group = self.group
         self.key_switches: dict[str, QPushButton] = {}
         for name, text, tip, unit, decimals, step, low, high in SWITCHED:
-            made = NumberField(text, tip, unit, decimals, step, low, high)
-            made.changed.connect(partial(self._set_key_field, text, name))
+            field = NumberField(text, tip, unit, decimals, step, low, high)
+            field.changed.connect(partial(self._set_key_field, text, name))
             switch = button(
                 tr("off"),
                 "small",
@@ -112,8 +112,8 @@ class CameraHereGroup:
                 checkable=True,
             )
             switch.setFixedWidth(38)
-            self.key_fields[name], self.key_switches[name] = made, switch
-            group.add_pair(text, switch, made)
+            self.key_fields[name], self.key_switches[name] = field, switch
+            group.add_pair(text, switch, field)
 
     def _set_key_field(self, text: str, name: str, value: float) -> None:
         self._edits.set_places(text, **{name: value / SHOWN_TIMES.get(name, 1.0)})

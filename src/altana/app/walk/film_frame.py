@@ -100,11 +100,11 @@ class FilmFrame(FrameView):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """A press chooses the object that is seen there."""
-        scene, found = self._studio.scene, self.picking.hit(event.position())
+        scene, hit = self._studio.scene, self.picking.hit(event.position())
         if event.button() != Qt.MouseButton.LeftButton or scene is None or self.override is None:
             super().mousePressEvent(event)
-        elif found is not None:
-            item = scene.model.objects[int(scene.owner[found[0]])]
+        elif hit is not None:
+            item = scene.model.objects[int(scene.owner[hit[0]])]
             self._state.choose_object(item.id)
             self._bridge.notices.note(tr("“{name}” is chosen.", name=item.name))
 

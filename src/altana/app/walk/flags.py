@@ -45,16 +45,16 @@ class FlagsGroup(QObject):
         self._mend_row = QVBoxLayout(holder)
         self._mend_row.setContentsMargins(0, 0, 0, 0)
         self._mend_row.setSpacing(4)
-        for made in self.mends.values():
-            self._mend_row.addWidget(made)
-            made.hide()
+        for mend_button in self.mends.values():
+            self._mend_row.addWidget(mend_button)
+            mend_button.hide()
         self.group.add_wide(holder)
 
     def _show_mends(self, row: int) -> None:
         line = self._edits.line
         offered = mends_for(self.flags[row], line) if line is not None and 0 <= row < len(self.flags) else ()
-        for how, made in self.mends.items():
-            made.setVisible(how in offered)
+        for how, mend_button in self.mends.items():
+            mend_button.setVisible(how in offered)
 
     def _want_mend(self, how: str) -> None:
         row = self.flag_list.currentRow()
@@ -67,11 +67,11 @@ class FlagsGroup(QObject):
         self.flags = flags or ()
         self.flag_list.clear()
         for number, flag in enumerate(self.flags):
-            made = QListWidgetItem(f"! {number + 1}  {spoken(flag.sentence)}")
-            made.setData(Qt.ItemDataRole.UserRole, number)
-            made.setToolTip(tr("Press: goes there, and offers what mends it"))
-            made.setSizeHint(self._row_size(made.text()))
-            self.flag_list.addItem(made)
+            entry = QListWidgetItem(f"! {number + 1}  {spoken(flag.sentence)}")
+            entry.setData(Qt.ItemDataRole.UserRole, number)
+            entry.setToolTip(tr("Press: goes there, and offers what mends it"))
+            entry.setSizeHint(self._row_size(entry.text()))
+            self.flag_list.addItem(entry)
         self.flag_list.setVisible(bool(flags))
         self.flag_list.setCurrentRow(row if row < len(self.flags) else -1)
         self._show_mends(self.flag_list.currentRow())

@@ -140,10 +140,10 @@ class LongSection(QWidget):
             return self._drawn
         sheet = self._sheet
         assert sheet is not None
-        made = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
-        made.setDevicePixelRatio(ratio)
-        made.fill(QColor(self._tokens.leaf))
-        painter = QPainter(made)
+        picture = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
+        picture.setDevicePixelRatio(ratio)
+        picture.fill(QColor(self._tokens.leaf))
+        painter = QPainter(picture)
         stretch = self._length / max(sheet.length_m, 1e-6)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(self._tokens.ink))
@@ -159,8 +159,8 @@ class LongSection(QWidget):
         painter.fillRect(QRectF(0, 0, self.width(), TOP), QColor(self._tokens.leaf))
         painter.fillRect(QRectF(0, self.height() - FOOT, self.width(), FOOT), QColor(self._tokens.leaf))
         painter.end()
-        self._drawn, self._drawn_for = made, wanted
-        return made
+        self._drawn, self._drawn_for = picture, wanted
+        return picture
 
     def _storeys(self, painter: QPainter) -> None:
         painter.setFont(text_font(8))

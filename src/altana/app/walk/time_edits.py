@@ -111,11 +111,11 @@ class TimeEdits:
             return
 
         def edit(project: Project) -> Project:
-            made = mended(line, flag, how, scene.rays)
+            new_walk = mended(line, flag, how, scene.rays)
             return set_walk(
                 project,
                 walk.id,
-                **{name: getattr(made, name) for name in ("keys", "seconds", "anticipation_m")},
+                **{name: getattr(new_walk, name) for name in ("keys", "seconds", "anticipation_m")},
             )
 
         self._bridge.change_walk(spoken(MEND_WORDS[how][0]), walk, edit)

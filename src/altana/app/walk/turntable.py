@@ -49,10 +49,10 @@ class TurntableGroup:
         )
         self.table_fields: dict[str, NumberField] = {}
         for name, text, tip, unit, decimals, step, low, high in fields:
-            made = NumberField(text, tip, unit, decimals, step, low, high)
-            made.changed.connect(partial(self._set_table, name))
-            self.table_fields[name] = made
-            group.add_field(text, made)
+            field = NumberField(text, tip, unit, decimals, step, low, high)
+            field.changed.connect(partial(self._set_table, name))
+            self.table_fields[name] = field
+            group.add_field(text, field)
         self.aimed = Segments(
             [
                 (tr("At the centre"), tr("Tilted so that the centre lies in the middle")),

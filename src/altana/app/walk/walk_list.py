@@ -222,19 +222,19 @@ class WalkList(QWidget):
         facts = f"{walk.seconds:g} s · {what}" + (tr(" · locked") if walk.locked else "")
         name = self.fontMetrics().elidedText(walk.name, Qt.TextElideMode.ElideMiddle, 134)
         short = self.fontMetrics().elidedText(facts, Qt.TextElideMode.ElideRight, 138)
-        made = button(
+        row_button = button(
             f"{name}\n{short}",
             "",
             tr("{name}: {facts}, {rate} film frames a second", name=walk.name, facts=facts, rate=walk.rate),
             checkable=True,
         )
-        made.setStyleSheet("text-align: left; padding: 5px 8px; min-height: 34px;")
-        made.setAccessibleName(walk.name)
-        made.setChecked(chosen)
-        made.clicked.connect(partial(self._state.choose_walk, walk.id))
-        made.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-        made.customContextMenuRequested.connect(lambda at: self._menu(walk, made.mapToGlobal(at)))
-        made.setMinimumHeight(2 * self.fontMetrics().lineSpacing() + 14)
+        row_button.setStyleSheet("text-align: left; padding: 5px 8px; min-height: 34px;")
+        row_button.setAccessibleName(walk.name)
+        row_button.setChecked(chosen)
+        row_button.clicked.connect(partial(self._state.choose_walk, walk.id))
+        row_button.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        row_button.customContextMenuRequested.connect(lambda at: self._menu(walk, row_button.mapToGlobal(at)))
+        row_button.setMinimumHeight(2 * self.fontMetrics().lineSpacing() + 14)
         shown = button(
             tr("Plan", "button"),
             "small",
@@ -245,7 +245,7 @@ class WalkList(QWidget):
         shown.setFixedWidth(38)
         shown.setChecked(not walk.hidden)
         shown.clicked.connect(partial(self._show_route, walk))
-        row.addWidget(made, 1)
+        row.addWidget(row_button, 1)
         row.addWidget(shown)
         return line
 

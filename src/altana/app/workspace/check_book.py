@@ -71,23 +71,23 @@ class CheckBook(QObject):
         self._studio.order_checks([])
         self.progress.emit(1.0)
 
-    def _take(self, camera_id: str, found: CameraCheck, revision: int) -> None:
+    def _take(self, camera_id: str, checks: CameraCheck, revision: int) -> None:
         key = self._asked.pop(revision, None)
         if key is not None:
-            self._keep(camera_id, key, found)
+            self._keep(camera_id, key, checks)
 
-    def _keep(self, camera_id: str, key: Hashable, found: CameraCheck) -> None:
-        held = self._held.setdefault(camera_id, {})
-        held.pop(key, None)
-        held[key] = found
-        while len(held) > MOST_HELD:
-            del held[next(iter(held))]
+    def _keep(self, camera_id: str, key: Hashable, checks: CameraCheck) -> None:
+        of_camera = self._held.setdefault(camera_id, {})
+        of_camera.pop(key, None)
+        of_camera[key] = checks
+        while len(of_camera) > MOST_HELD:
+            del of_camera[next(iter(of_camera))]
         self.changed.emit(camera_id)
 
-    def _take_one_of_all(self, camera_id: str, found: CameraCheck, share: float) -> None:
+    def _take_one_of_all(self, camera_id: str, checks: CameraCheck, share: float) -> None:
         key = self._asked_of_all.get(camera_id)
         if key is not None:
-            self._keep(camera_id, key, found)
+            self._keep(camera_id, key, checks)
         self.progress.emit(share)
 
     # ------------------------------------------------------------------ telling
@@ -98,8 +98,8 @@ class CheckBook(QObject):
 
     def latest(self, camera_id: str) -> CameraCheck | None:
         """The last check of a camera, even if it has moved since."""
-        held = self._held.get(camera_id)
-        return list(held.values())[-1] if held else None
+        of_camera = self._held.get(camera_id)
+        return list(of_camera.values())[-1] if of_camera else None
 
     def standing(self, camera: Camera) -> str:
         """What is wrong with where a camera stands, or nothing."""
@@ -125,13 +125,13 @@ class CheckBook(QObject):
         ]
 
         def edit(project: Project) -> Project:
-            for camera, found in wanted:
+            for camera, checks in wanted:
                 unlocked(camera)
-                if found is None:
+                if checks is None:
                     raise Refused(
                         tr("{name} has not been looked at yet. Wait for its picture.", name=camera.name)
                     )
-                project = mend(project, camera.id, code, found, ground)
+                project = mend(project, camera.id, code, checks, ground)
             return project
 
         return self._bridge.apply(label, edit)

@@ -55,21 +55,21 @@ class Exposing(QObject):
             self._stood = new[0]
             self._order(new)
 
-    def _take(self, found: dict[str, float]) -> None:
+    def _take(self, exposures: dict[str, float]) -> None:
         stood, self._stood = self._stood, None
-        if stood is not None and stood.id in found and stood.id not in self._asked:
+        if stood is not None and stood.id in exposures and stood.id not in self._asked:
             # The start value is part of standing: one undo takes both back.  A camera that was changed since keeps its own.
             if self._bridge.project.camera(stood.id) == stood:
-                self._bridge.amend(STOOD, lambda project: _exposed(project, {stood.id: found[stood.id]}))
+                self._bridge.amend(STOOD, lambda project: _exposed(project, {stood.id: exposures[stood.id]}))
             return
-        wanted = {name: ev for name, ev in found.items() if name in self._asked}
+        wanted = {name: ev for name, ev in exposures.items() if name in self._asked}
         self._asked = {}
         if wanted:
             self._bridge.apply(tr("Proposed exposure"), lambda project: _exposed(project, wanted))
 
 
-def _exposed(project: Project, found: dict[str, float]) -> Project:
-    for name, ev in found.items():
+def _exposed(project: Project, exposures: dict[str, float]) -> Project:
+    for name, ev in exposures.items():
         camera = project.camera(name)
         if camera is not None and not camera.locked:
             project = change_camera(project, name, lambda c, ev=ev: replace(c, ev=ev))  # type: ignore[misc]

@@ -32,17 +32,17 @@ class OwnLights(QObject):
 
     def wanted(self) -> tuple[Light, ...]:
         """Each once, without the project's."""
-        light, found = self._bridge.project.light, list[Light]()
+        light, own = self._bridge.project.light, list[Light]()
         camera, walk = self._state.active, self._state.walk
         if camera is not None and camera.light:
-            found.append(light_with(light, camera.light))
+            own.append(light_with(light, camera.light))
         if walk is not None and walk.turntable is None:
             hours, lamps = (
                 np.array([getattr(key, name) for key in walk.keys], float) for name in ("hour", "lamps")
             )
             lights = film_lights(light, hours, lamps).all
-            found += lights if len(lights) <= MOST_OF_A_WALK else ()
-        return tuple(item for item in dict.fromkeys(found) if item != light)
+            own += lights if len(lights) <= MOST_OF_A_WALK else ()
+        return tuple(item for item in dict.fromkeys(own) if item != light)
 
     def ask(self) -> None:
         """Have those computed that are not known."""

@@ -71,8 +71,8 @@ class Passing(QObject):
     def _given_name(self, camera: Camera) -> str | None:
         """The name that tells its place, where it has one that tells another; None where the person named it."""
         scene = self._studio.scene
-        found = GIVEN.fullmatch(camera.name)
-        if scene is None or found is None or found["place"] not in _places(scene.model):
+        match = GIVEN.fullmatch(camera.name)
+        if scene is None or match is None or match["place"] not in _places(scene.model):
             return None
         return named_for_place(camera, scene.model).name
 

@@ -49,8 +49,8 @@ class Preferences(QObject):
     @property
     def chrome(self) -> str:
         """One of CHROMES."""
-        held = str(self._settings.value("preferences/chrome", DESKTOP))
-        return held if held in CHROMES else DESKTOP
+        value = str(self._settings.value("preferences/chrome", DESKTOP))
+        return value if value in CHROMES else DESKTOP
 
     @chrome.setter
     def chrome(self, value: str) -> None:
@@ -59,8 +59,8 @@ class Preferences(QObject):
     @property
     def language(self) -> str:
         """The code of the window's language, from the next start; empty as the desktop has it."""
-        held = str(self._settings.value(LANGUAGE, ""))
-        return held if held in LANGUAGES else ""
+        value = str(self._settings.value(LANGUAGE, ""))
+        return value if value in LANGUAGES else ""
 
     @language.setter
     def language(self, value: str) -> None:
@@ -105,8 +105,8 @@ class Preferences(QObject):
     @property
     def unit(self) -> str:
         """The unit in which lengths are told, one of UNITS."""
-        held = str(self._settings.value("preferences/unit", UNITS[0]))
-        return held if held in UNITS else UNITS[0]
+        value = str(self._settings.value("preferences/unit", UNITS[0]))
+        return value if value in UNITS else UNITS[0]
 
     @unit.setter
     def unit(self, value: str) -> None:
@@ -115,8 +115,8 @@ class Preferences(QObject):
     @property
     def decimals(self) -> str:
         """What parts the decimals of a number, one of DECIMALS."""
-        held = str(self._settings.value("preferences/decimals", DECIMALS[0]))
-        return held if held in DECIMALS else DECIMALS[0]
+        value = str(self._settings.value("preferences/decimals", DECIMALS[0]))
+        return value if value in DECIMALS else DECIMALS[0]
 
     @decimals.setter
     def decimals(self, value: str) -> None:

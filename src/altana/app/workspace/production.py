@@ -334,19 +334,22 @@ class Production(QObject):
         if self._job is not None and self.state.ended in ("done", "cancelled"):
             (self._job / SEEN_FILE).touch()
         state, aside = self.state, self.state.count(ASIDE)
-        made = state.count(MADE)
+        count = state.count(MADE)
         if state.ended == "done":
             more = tr(" %n were set aside.", "", aside) if aside else ""
             off = f" {state.sentence}" if state.sentence else ""
             self.ended.emit(
                 not aside,
-                tr("%n files made in {out}.{more}{off}", "", made, out=self.out, more=more, off=off),
+                tr("%n files made in {out}.{more}{off}", "", count, out=self.out, more=more, off=off),
             )
         elif state.ended == "cancelled":
             self.ended.emit(
                 False,
                 tr(
-                    "Stopped. %n files were finished; what was made is kept in {out}.", "", made, out=self.out
+                    "Stopped. %n files were finished; what was made is kept in {out}.",
+                    "",
+                    count,
+                    out=self.out,
                 ),
             )
         else:
@@ -383,7 +386,7 @@ def _alive(process: int, job: Path) -> bool:
 
 def _wanted(job: Path) -> dict[str, Any] | None:
     try:
-        made = json.loads((job / "wanted.json").read_text())
-        return made if {"out", "base", "shots", "files"} <= set(made) else None
+        wanted = json.loads((job / "wanted.json").read_text())
+        return wanted if {"out", "base", "shots", "files"} <= set(wanted) else None
     except (OSError, ValueError, TypeError):
         return None

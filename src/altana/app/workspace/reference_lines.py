@@ -39,5 +39,5 @@ class ReferenceLines(QObject):
             return np.zeros((0, 2, 2))
         kept = np.array([name not in self.off for name in linework.layers], bool)
         points = linework.points[:, :, :2]
-        made: Floats = (points[kept[linework.layer]] if len(kept) else points).astype(float)
-        return made
+        lines: Floats = (points[kept[linework.layer]] if len(kept) else points).astype(float)
+        return lines

@@ -47,12 +47,12 @@ class Scene:
 
     def footing(self, eye: Vec3) -> Footing:
         """Floor, ceiling and what is wrong with a place; asked for by several views at a time, so it is kept."""
-        held = self._footings.get(eye)
-        if held is None:
+        known = self._footings.get(eye)
+        if known is None:
             if len(self._footings) > 2000:
                 self._footings.clear()
-            held = self._footings[eye] = footing(self.rays, self.floors, eye)
-        return held
+            known = self._footings[eye] = footing(self.rays, self.floors, eye)
+        return known
 
     def floor_m(self, camera: Camera) -> float | None:
         """The height of the floor that the height of a camera's eye is told above; None over nothing."""

@@ -312,11 +312,11 @@ class Studio(Ordering):
         image = QImage(pixels.data, width, height, width * 3, QImage.Format.Format_RGB888).copy()
         self.picture.emit(answer.channel, answer.revision, image, drawn.note)
 
-    def _take_check(self, answer: Answer, found: PictureChecked) -> None:
+    def _take_check(self, answer: Answer, checked: PictureChecked) -> None:
         if answer.channel == "checks":
-            self.checked.emit(found.camera_id, found.check, found.share)
+            self.checked.emit(checked.camera_id, checked.check, checked.share)
         else:
-            self.composed.emit(found.camera_id, found.check, answer.revision)
+            self.composed.emit(checked.camera_id, checked.check, answer.revision)
 
     def _take_light(self, answer: Answer, known: LightKnown) -> None:
         if known.final:

@@ -181,8 +181,8 @@ class ViewState(QObject):
         camera = self._bridge.project.camera(view.id)
         if camera is not None:
             self.active_id, self.selected = camera.id, (camera.id,)
-        held = camera is not None and same_view(camera, view) and not camera.locked
-        self.loose = None if held else view
+        unmoved = camera is not None and same_view(camera, view) and not camera.locked
+        self.loose = None if unmoved else view
         self.selection_changed.emit()
         self.shown_changed.emit()
         self._seen.stop()

@@ -184,13 +184,13 @@ class Work(QObject):
         self._poll.stop()
         assert process is not None
         said = bytes(process.readAllStandardError().data()).decode("utf-8", "replace").strip()
-        made = bytes(process.readAllStandardOutput().data()).decode("utf-8", "replace")
+        printed = bytes(process.readAllStandardOutput().data()).decode("utf-8", "replace")
         process.deleteLater()
         if self._job is not None:
             shutil.rmtree(self._job, ignore_errors=True)
             self._job = None
         if code == 0:
-            facts = json.loads(made)
+            facts = json.loads(printed)
             count = len(facts["files"])
             self.finished.emit(
                 True,

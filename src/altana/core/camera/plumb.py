@@ -54,8 +54,8 @@ def kept_true(pose: Pose, lens: Lens, steepest_deg: float = KEPT_DEG) -> tuple[P
     Returns pose, lens, and whether the limit was reached.  The focal length stays.
     """
     elevation = math.degrees(math.radians(pose.tilt_deg) + math.atan2(lens.rise_mm, lens.focal_mm))
-    held = max(-steepest_deg, min(steepest_deg, elevation))
-    rise = lens.focal_mm * math.tan(math.radians(held))
+    bounded = max(-steepest_deg, min(steepest_deg, elevation))
+    rise = lens.focal_mm * math.tan(math.radians(bounded))
     return (
         replace(pose, tilt_deg=0.0, roll_deg=0.0),
         replace(lens, rise_mm=rise),

@@ -81,33 +81,33 @@ MENDS = {
 
 
 def troubles(
-    camera: Camera, found: CameraCheck | None, limits: Limits, standing: str = ""
+    camera: Camera, checks: CameraCheck | None, limits: Limits, standing: str = ""
 ) -> tuple[Trouble, ...]:
     """What a client would see before we do, worst first.
 
-    standing : what is wrong with where the eye stands, in a sentence; found : None before the picture was looked at.
+    standing : what is wrong with where the eye stands, in a sentence; checks : None before the picture was looked at.
     """
-    made: list[Trouble] = []
+    troubles: list[Trouble] = []
     if standing:
-        made.append(
+        troubles.append(
             Trouble(
                 "standing", standing[:1].lower() + standing[1:].rstrip("."), standing, ("eye-height", "go")
             )
         )
-    if found is not None:
-        made += _cuts(camera, found, limits) + _gaps(found, limits)
-        worst = found.verticals.worst_px
+    if checks is not None:
+        troubles += _cuts(camera, checks, limits) + _gaps(checks, limits)
+        worst = checks.verticals.worst_px
         if worst > limits.vertical_px and not camera.looks_down:
             sentence = f"Vertical edges deviate by up to {worst:.1f} px from vertical."
-            made.append(Trouble("verticals", f"verticals {worst:.0f} px off", sentence, ("plumb",)))
-        if found.far.removed:
-            lost = found.far.removed[0]
-            sentence = f"The far bound takes {len(found.far.removed)} objects out of the picture; {lost.name} is back at {lost.back_at_m:.1f} m."
-            if found.gaps.background > limits.gap_share:
-                made.append(
+            troubles.append(Trouble("verticals", f"verticals {worst:.0f} px off", sentence, ("plumb",)))
+        if checks.far.removed:
+            lost = checks.far.removed[0]
+            sentence = f"The far bound takes {len(checks.far.removed)} objects out of the picture; {lost.name} is back at {lost.back_at_m:.1f} m."
+            if checks.gaps.background > limits.gap_share:
+                troubles.append(
                     Trouble(
                         "far",
-                        f"far bound cuts {found.gaps.background * 100:.1f} %",
+                        f"far bound cuts {checks.gaps.background * 100:.1f} %",
                         sentence,
                         ("far-back", "far-off"),
                     )
@@ -115,7 +115,7 @@ def troubles(
     view = camera.view()
     if stretch_grade(view, limits) == 2:
         stretch = view.edge_stretch()
-        made.append(
+        troubles.append(
             Trouble(
                 "stretch",
                 f"edge stretch ×{stretch:.2f}",
@@ -123,25 +123,25 @@ def troubles(
                 ("calmer-lens",),
             )
         )
-    return tuple(made)
+    return tuple(troubles)
 
 
-def _cuts(camera: Camera, found: CameraCheck, limits: Limits) -> list[Trouble]:
-    if found.cut.share < limits.cut_share or camera.cap:
+def _cuts(camera: Camera, checks: CameraCheck, limits: Limits) -> list[Trouble]:
+    if checks.cut.share < limits.cut_share or camera.cap:
         return []
-    names = ", ".join(name for _, name in found.cut.opened[:3])
-    more = f" and {len(found.cut.opened) - 3} more" if len(found.cut.opened) > 3 else ""
-    sentence = f"{found.cut.share * 100:.1f} % of the frame shows cut faces of {names}{more}."
+    names = ", ".join(name for _, name in checks.cut.opened[:3])
+    more = f" and {len(checks.cut.opened) - 3} more" if len(checks.cut.opened) > 3 else ""
+    sentence = f"{checks.cut.share * 100:.1f} % of the frame shows cut faces of {names}{more}."
     mends = ("cap", "leave-out", "clear", "wall-cut") if camera.near is not None else ("cap", "leave-out")
-    return [Trouble("cut", f"{found.cut.share * 100:.1f} % cut faces", sentence, mends)]
+    return [Trouble("cut", f"{checks.cut.share * 100:.1f} % cut faces", sentence, mends)]
 
 
-def _gaps(found: CameraCheck, limits: Limits) -> list[Trouble]:
-    made = []
-    if found.gaps.out > limits.gap_share:
-        sentence = f"{found.gaps.out * 100:.1f} % of the frame looks out through holes that are not glazed."
-        made.append(Trouble("gap", f"{found.gaps.out * 100:.1f} % through a gap", sentence, ("panel",)))
-    if found.gaps.ground_ends > limits.gap_share:
-        sentence = f"The ground ends in view: {found.gaps.ground_ends * 100:.1f} % of the frame below the horizon is empty."
-        made.append(Trouble("ground", "ground ends in view", sentence, ("ground",)))
-    return made
+def _gaps(checks: CameraCheck, limits: Limits) -> list[Trouble]:
+    gaps = []
+    if checks.gaps.out > limits.gap_share:
+        sentence = f"{checks.gaps.out * 100:.1f} % of the frame looks out through holes that are not glazed."
+        gaps.append(Trouble("gap", f"{checks.gaps.out * 100:.1f} % through a gap", sentence, ("panel",)))
+    if checks.gaps.ground_ends > limits.gap_share:
+        sentence = f"The ground ends in view: {checks.gaps.ground_ends * 100:.1f} % of the frame below the horizon is empty."
+        gaps.append(Trouble("ground", "ground ends in view", sentence, ("ground",)))
+    return gaps

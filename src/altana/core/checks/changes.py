@@ -42,15 +42,15 @@ class ViewChange:
 def fingerprints(model: Model) -> dict[str, str]:
     """A digest of every object's triangles and materials, by id."""
     materials = [f"{m.name}|{m.colour}|{m.kind}".encode() for m in model.materials]
-    found = {}
+    prints = {}
     for item in model.objects:
         faces = slice(item.first_face, item.first_face + item.face_count)
         corners = np.round(model.vertices[model.faces[faces]].astype(float) + np.asarray(model.offset), 3)
         digest = hashlib.blake2b(np.ascontiguousarray(corners).tobytes(), digest_size=12)
         for index in distinct(model.face_material[faces]).tolist():
             digest.update(materials[index])
-        found[item.id] = digest.hexdigest()
-    return found
+        prints[item.id] = digest.hexdigest()
+    return prints
 
 
 def compare(before: Model, after: Model) -> Changes:

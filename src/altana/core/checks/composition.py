@@ -120,12 +120,12 @@ def _edges(model: Model, numbers: npt.NDArray[np.int32], across: int, up: int) -
     drawn = numbers >= 0
     within = np.bincount(numbers[drawn & inside], minlength=count)
     around = np.bincount(numbers[drawn & ~inside], minlength=count)
-    found = []
+    edges = []
     for number in np.flatnonzero((within > 0) & (around > 0) & (within + around >= SMALLEST_PX)).tolist():
         item = model.objects[number]
         if item.category not in MINDED:
             continue
         share = float(within[number]) / float(within[number] + around[number])
-        found.append(Edge(item.id, item.name, share, share < GRAZE or share > 1.0 - GRAZE))
+        edges.append(Edge(item.id, item.name, share, share < GRAZE or share > 1.0 - GRAZE))
     # Grazes first, the slightest of them before all.
-    return tuple(sorted(found, key=lambda edge: (not edge.grazes, -abs(edge.share_inside - 0.5))))
+    return tuple(sorted(edges, key=lambda edge: (not edge.grazes, -abs(edge.share_inside - 0.5))))

@@ -107,12 +107,12 @@ HEADINGS = (
 )
 
 
-def as_csv(found: Sequence[ObjectCoverage]) -> str:
+def as_csv(shares: Sequence[ObjectCoverage]) -> str:
     """A table of all objects, one a line, with a heading; distances of what is never seen are left empty."""
     out = io.StringIO()
     table = csv.writer(out, lineterminator="\n")
     table.writerow(HEADINGS)
-    for item in found:
+    for item in shares:
         near = f"{item.nearest_m:.3f}" if item.seen else ""
         seen = "yes" if item.seen else "no"
         table.writerow(

@@ -75,14 +75,14 @@ class _Plane:
 
 def _planes(view: View) -> list[_Plane]:
     """The planes on which sight may begin; a wall cut with the eye in its room is none."""
-    made = []
+    planes = []
     if view.near_m is not None:
         forward = view.pose.forward
-        made.append(_Plane(forward, float(np.asarray(view.pose.eye) @ forward) + view.near_m))
+        planes.append(_Plane(forward, float(np.asarray(view.pose.eye) @ forward) + view.near_m))
     for index, cut in enumerate(view.cuts):
         if float(np.asarray(view.pose.eye) @ cut.normal) < cut.at_m:
-            made.append(_Plane(cut.normal, cut.at_m, index))
-    return made
+            planes.append(_Plane(cut.normal, cut.at_m, index))
+    return planes
 
 
 def _met(model: Model, bodies: Bodies, plane: _Plane, omitted: Bools) -> npt.NDArray[np.intp]:
@@ -135,7 +135,7 @@ def _filling(model: Model, bodies: Bodies, view: View, numbers: set[int]) -> set
     """Which of these bodies hold the place where sight begins in the middle of the frame: they fill all of it."""
     along = view.rays(np.array([[view.width_px / 2, view.height_px / 2]]))
     place = np.asarray(view.pose.eye) + along[0] * sight_passes(view, along)[0]
-    found = set()
+    solids = set()
     for number in numbers:
         if (bodies.low[number] <= place).all() and (bodies.high[number] >= place).all():
             item = model.objects[number]
@@ -143,8 +143,8 @@ def _filling(model: Model, bodies: Bodies, view: View, numbers: set[int]) -> set
                 float
             )
             if surfaces_left(corner, place, along[0]) * int(bodies.sense[number]) > 0:
-                found.add(number)
-    return found
+                solids.add(number)
+    return solids
 
 
 def surfaces_left(corner: Floats, place: Floats, along: Floats) -> int:
@@ -168,8 +168,8 @@ def surfaces_left(corner: Floats, place: Floats, along: Floats) -> int:
 
 
 def _placed(corners: Floats32, matrix: Floats) -> Floats32:
-    made: Floats32 = (corners @ matrix[:3, :3].T + matrix[:3, 3]).astype(np.float32)
-    return made
+    places: Floats32 = (corners @ matrix[:3, :3].T + matrix[:3, 3]).astype(np.float32)
+    return places
 
 
 def _in_sight(view: View, plane: _Plane, points: Floats) -> Bools:

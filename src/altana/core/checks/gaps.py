@@ -95,11 +95,11 @@ def find_gaps(model: Model, rays: RayScene, seen: Seen, beyond: Ints32 | None = 
     if _roofed(view, rays):
         holes = ~seen.pane & ~background & (sky | _open_sky(rays, seen, along))
         ground = ground & ~holes
-    found = _regions(model, seen, along, holes, "hole") + _regions(model, seen, along, ground, "ground")
-    found.sort(key=lambda gap: -gap.share)
+    gaps = _regions(model, seen, along, holes, "hole") + _regions(model, seen, along, ground, "ground")
+    gaps.sort(key=lambda gap: -gap.share)
     mask = holes | ground | background
     shares = (float(holes.mean()), float(ground.mean()), float(background.mean()))
-    return Gaps(*shares, tuple(found[:MOST_GAPS]), mask if mask.any() else None)
+    return Gaps(*shares, tuple(gaps[:MOST_GAPS]), mask if mask.any() else None)
 
 
 def _roofed(view: View, rays: RayScene) -> bool:
@@ -141,10 +141,10 @@ def _open_sky(rays: RayScene, seen: Seen, along: Floats) -> Bools:
         seen.object_index.ravel()[index], coarse.ravel(), int(seen.object_index.max()) + 1
     )
     number = np.maximum(seen.object_index, 0)
-    made: Bools = np.where(same, spread, lies_open[number] if len(lies_open) else False) & (
+    open_sky: Bools = np.where(same, spread, lies_open[number] if len(lies_open) else False) & (
         seen.object_index >= 0
     )
-    return made
+    return open_sky
 
 
 def _mostly_open(numbers: Ints32, lies_open: Bools, count: int) -> Bools:
@@ -154,8 +154,8 @@ def _mostly_open(numbers: Ints32, lies_open: Bools, count: int) -> Bools:
     there = numbers >= 0
     asked = np.bincount(numbers[there], minlength=count)
     yes = np.bincount(numbers[there], weights=lies_open[there].astype(float), minlength=count)
-    made: Bools = yes > 0.5 * np.maximum(asked, 1)
-    return made
+    is_open: Bools = yes > 0.5 * np.maximum(asked, 1)
+    return is_open
 
 
 def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) -> list[Gap]:
@@ -167,7 +167,7 @@ def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) ->
     height, width = mask.shape
     size = np.bincount(labels.ravel(), minlength=count + 1)[1:]
     boxes = scipy.ndimage.find_objects(labels)
-    found = []
+    regions = []
     for number in np.argsort(-size)[:MOST_GAPS].tolist():
         share = float(size[number]) / mask.size
         if share < SMALLEST_SHARE:
@@ -177,8 +177,8 @@ def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) ->
         corners, panel, beside = (
             _panel(model, seen, along, labels == number + 1, mask) if kind == "hole" else ((), PANEL, "")
         )
-        found.append(Gap(kind, share, box, corners, panel, beside))
-    return found
+        regions.append(Gap(kind, share, box, corners, panel, beside))
+    return regions
 
 
 def _panel(
@@ -236,16 +236,16 @@ def _rim_planes(points: Floats, normals: Floats, sight: Floats) -> list[tuple[Fl
     an opening shows its reveals as well, edge on.
     """
     sight = sight / max(float(np.linalg.norm(sight)), 1e-9)
-    found: list[tuple[float, Floats, float]] = []
+    planes: list[tuple[float, Floats, float]] = []
     for number in range(0, len(points), max(1, len(points) // 80)):
         normal = normals[number]
         at = float(points[number] @ normal)
-        if any(abs(at - held) < FLAT_M and float(normal @ other) > 0.98 for _, other, held in found):
+        if any(abs(at - distance) < FLAT_M and float(normal @ other) > 0.98 for _, other, distance in planes):
             continue
         agreeing = int(((np.abs(points @ normal - at) < FLAT_M) & (normals @ normal > 0.98)).sum())
-        found.append((agreeing * abs(float(normal @ sight)), normal, at))
-    found.sort(key=lambda item: -item[0])
-    return [(normal, at) for _, normal, at in found[:4]]
+        planes.append((agreeing * abs(float(normal @ sight)), normal, at))
+    planes.sort(key=lambda item: -item[0])
+    return [(normal, at) for _, normal, at in planes[:4]]
 
 
 def _vec(values: Floats) -> Vec3:

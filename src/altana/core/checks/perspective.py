@@ -59,18 +59,20 @@ def main_axes(model: Model) -> tuple[float, ...]:
     weight = area[upright]
     count = round(90.0 / BIN_DEG)
     # Half a bin on, so that the walls of a building along the axes do not part into the first and the last bin.
-    held = np.bincount((np.floor(angle / BIN_DEG + 0.5).astype(int)) % count, weights=weight, minlength=count)
-    found = []
-    for bin_number in np.argsort(-held)[:4].tolist():
-        if held[bin_number] < LEAST_SHARE * weight.sum():
+    shares = np.bincount(
+        (np.floor(angle / BIN_DEG + 0.5).astype(int)) % count, weights=weight, minlength=count
+    )
+    axes = []
+    for bin_number in np.argsort(-shares)[:4].tolist():
+        if shares[bin_number] < LEAST_SHARE * weight.sum():
             break
         middle = bin_number * BIN_DEG
         off = (angle - middle + 45.0) % 90.0 - 45.0
         near = np.abs(off) <= BIN_DEG
         exact = middle + float(np.average(off[near], weights=weight[near]))
         # Single-precision corners must not make 90 into 89.9999.
-        found.append(round(exact, 3) % 90.0)
-    return tuple(found)
+        axes.append(round(exact, 3) % 90.0)
+    return tuple(axes)
 
 
 def square_heading(heading_deg: float, axes: tuple[float, ...]) -> float:

@@ -27,7 +27,7 @@ def survey(model: Model) -> tuple[Problem, ...]:
         return ()
     open_edges, flipped, edges, volume = edges_of(model).figures
     body = (edges > 0) & (open_edges < SHEET_SHARE * edges)
-    found = [
+    problems = [
         _told(model, "holes", body & (open_edges > 0), "{} not closed: light and sections may show gaps."),
         _told(
             model,
@@ -46,7 +46,7 @@ def survey(model: Model) -> tuple[Problem, ...]:
         _far(model),
         _too_large_for_light(model),
     ]
-    return tuple(item for item in found if item is not None)
+    return tuple(item for item in problems if item is not None)
 
 
 def edges_and_volumes(model: Model) -> tuple[Floats, Floats, Floats]:

@@ -71,8 +71,8 @@ def upright_edges(model: Model) -> Floats:
         else:
             joined.append(line)
         last = at
-    made = np.array(joined).reshape(-1, 2, 3)
-    kept: Floats = made[made[:, 1, 2] - made[:, 0, 2] >= SHORTEST_M]
+    edges = np.array(joined).reshape(-1, 2, 3)
+    kept: Floats = edges[edges[:, 1, 2] - edges[:, 0, 2] >= SHORTEST_M]
     return kept
 
 

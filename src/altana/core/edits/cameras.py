@@ -37,18 +37,18 @@ def add_camera(project: Project, camera: Camera) -> tuple[Project, str]:
     return replace(project, cameras=(*project.cameras, added)), camera_id
 
 
-def from_file(found: FoundCamera, inside: bool) -> Camera:
+def from_file(camera: FoundCamera, inside: bool) -> Camera:
     """A camera that stood in a model file as one to add; ``inside`` is found by casting rays."""
     return Camera(
         "",
-        found.name,
-        found.eye,
-        found.heading_deg,
-        found.tilt_deg,
-        found.roll_deg,
-        focal_mm=found.focal_mm,
-        width_px=found.width_px,
-        height_px=found.height_px,
+        camera.name,
+        camera.eye,
+        camera.heading_deg,
+        camera.tilt_deg,
+        camera.roll_deg,
+        focal_mm=camera.focal_mm,
+        width_px=camera.width_px,
+        height_px=camera.height_px,
         format_name="From the file",
         inside=inside,
     )

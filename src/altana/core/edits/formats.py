@@ -60,9 +60,9 @@ def add_format(project: Project, camera_id: str, name: str, width_px: int, heigh
     """Another format of the camera, in use from now on; sensor, shift and guides start as in the one before."""
 
     def change(camera: Camera) -> Camera:
-        made = replace(camera.format, name=name, width_px=width_px, height_px=height_px)
-        formats = (*camera.all_formats, made)
-        return checked(in_use(replace(camera, formats=formats), made, len(formats) - 1))
+        new_format = replace(camera.format, name=name, width_px=width_px, height_px=height_px)
+        formats = (*camera.all_formats, new_format)
+        return checked(in_use(replace(camera, formats=formats), new_format, len(formats) - 1))
 
     return change_camera(project, camera_id, change)
 

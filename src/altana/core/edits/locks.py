@@ -19,9 +19,9 @@ def respect_locks(before: Project, after: Project) -> Project:
     Marks about a camera (done, hidden on the plan, its group, whether it is in the shot list) are no part of what is locked.
     """
     if after.cameras is not before.cameras:
-        held = {camera.id: camera for camera in after.cameras}
+        before_of = {camera.id: camera for camera in after.cameras}
         for camera in before.cameras:
-            _check(camera, held.get(camera.id), UNLOCK)
+            _check(camera, before_of.get(camera.id), UNLOCK)
     if after.walks is not before.walks:
         routes = {walk.id: walk for walk in after.walks}
         for walk in before.walks:

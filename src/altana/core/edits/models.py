@@ -25,12 +25,12 @@ def set_model(project: Project, model_id: str, **values: object) -> Project:
     """
     if all(item.id != model_id for item in project.models):
         raise Refused(f"There is no model {model_id}.")
-    made = tuple(replace(item, **values) if item.id == model_id else item for item in project.models)  # type: ignore[arg-type]
-    for item in made:
+    models = tuple(replace(item, **values) if item.id == model_id else item for item in project.models)  # type: ignore[arg-type]
+    for item in models:
         checked_model(item)
-    if not any(item.shown for item in made):
+    if not any(item.shown for item in models):
         raise Refused("At least one model of a project is shown.")
-    return replace(project, models=made)
+    return replace(project, models=models)
 
 
 def checked_model(item: ModelRef) -> ModelRef:

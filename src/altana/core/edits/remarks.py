@@ -43,21 +43,21 @@ def change_remark(project: Project, remark_id: str, changed: Remark) -> Project:
 
 def answer_remark(project: Project, remark_id: str, camera_id: str, answer: str = "") -> Project:
     """A remark answered by a camera, with words.  Raises Refused where there is no such camera."""
-    held = remark_of(project, remark_id)
+    remark = remark_of(project, remark_id)
     if camera_id and project.camera(camera_id) is None:
         raise Refused(f"There is no camera {camera_id} to answer it.")
     return change_remark(
-        project, held.id, replace(held, camera=camera_id, answer=answer.strip(), answered=True)
+        project, remark.id, replace(remark, camera=camera_id, answer=answer.strip(), answered=True)
     )
 
 
 def reopen_remark(project: Project, remark_id: str) -> Project:
     """A remark that waits for its answer again; the camera stays."""
-    held = remark_of(project, remark_id)
-    return change_remark(project, held.id, replace(held, answered=False))
+    remark = remark_of(project, remark_id)
+    return change_remark(project, remark.id, replace(remark, answered=False))
 
 
 def drop_remark(project: Project, remark_id: str) -> Project:
     """Without this remark; the camera that it became stays."""
-    held = remark_of(project, remark_id)
-    return replace(project, remarks=tuple(item for item in project.remarks if item.id != held.id))
+    remark = remark_of(project, remark_id)
+    return replace(project, remarks=tuple(item for item in project.remarks if item.id != remark.id))

@@ -76,6 +76,10 @@ def copy_settings(
 
 def kept_value(project: Project, kind: str, value: float) -> Project:
     """Keep a value among one's own (``own_heights_m``, ``own_focals_mm``), or forget it where it is kept."""
-    held: tuple[float, ...] = getattr(project, kind)
-    kept = tuple(item for item in held if item != value) if value in held else tuple(sorted((*held, value)))
+    values: tuple[float, ...] = getattr(project, kind)
+    kept = (
+        tuple(item for item in values if item != value)
+        if value in values
+        else tuple(sorted((*values, value)))
+    )
     return replace(project, **{kind: kept})  # type: ignore[arg-type]

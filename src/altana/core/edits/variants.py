@@ -131,29 +131,29 @@ def ladder(camera: Camera, kind: str, focals_mm: tuple[float, ...] = ()) -> tupl
     focals_mm : the lenses; the four common ones nearest to the camera's where none are named.  Raises Refused.
     """
     if kind in ("lens", "lens-here"):
-        made = [
+        tries = [
             hold_subject(camera, value) if kind == "lens" else replace(camera, focal_mm=value)
             for value in _steps(camera, focals_mm)
         ]
-        return tuple(_named(item, f"{_lens_words(item)}{_beside(camera, item)}") for item in made)
+        return tuple(_named(item, f"{_lens_words(item)}{_beside(camera, item)}") for item in tries)
     if kind == "height":
         x, y, z = camera.eye
-        made = [replace(camera, eye=(x, y, z + step)) for step in (-0.4, -0.2, 0.2, 0.4)]
+        tries = [replace(camera, eye=(x, y, z + step)) for step in (-0.4, -0.2, 0.2, 0.4)]
     elif kind == "aspect":
         sizes = [
             item
             for item in DESTINATIONS
             if item[1:] != (camera.width_px, camera.height_px) and item[0] in _ASPECTS
         ]
-        made = [
+        tries = [
             replace(camera, format_name=name, width_px=width, height_px=height, formats=(), format_index=0)
             for name, width, height in sizes[:4]
         ]
     elif kind == "exposure":
-        made = [replace(camera, ev=camera.ev + step) for step in (-1.0, -0.5, 0.5, 1.0)]
+        tries = [replace(camera, ev=camera.ev + step) for step in (-1.0, -0.5, 0.5, 1.0)]
     else:
         raise Refused(f"There is no ladder “{kind}”. Ladders: {', '.join(LADDERS)}.")
-    return tuple(_named(item, difference(camera, item)) for item in made)
+    return tuple(_named(item, difference(camera, item)) for item in tries)
 
 
 _ASPECTS = ("Screen 16:9", "Square 1:1", "Tall 4:5", "Tall 9:16", "Wide 2:1", "Wide 2.39:1")

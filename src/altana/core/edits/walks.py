@@ -151,18 +151,18 @@ def paste_keys(project: Project, walk_id: str, after: int, keys: Sequence[WalkKe
     """Put copied keys in behind one of the walk's own, their seconds freed; one that would repeat its neighbour's place
     is passed over.  Raises Refused where nothing is left to put in."""
     walk = _walk(project, walk_id)
-    made = list(walk.keys[: after + 1])
+    all_keys = list(walk.keys[: after + 1])
     behind = walk.keys[after + 1 : after + 2]
     for key in keys:
-        if math.dist(key.eye, made[-1].eye) > 1e-3:
-            made.append(replace(key, at_s=None))
-    while len(made) > after + 1 and behind and math.dist(made[-1].eye, behind[0].eye) <= 1e-3:
-        made.pop()
-    if len(made) == after + 1:
+        if math.dist(key.eye, all_keys[-1].eye) > 1e-3:
+            all_keys.append(replace(key, at_s=None))
+    while len(all_keys) > after + 1 and behind and math.dist(all_keys[-1].eye, behind[0].eye) <= 1e-3:
+        all_keys.pop()
+    if len(all_keys) == after + 1:
         raise Refused(
             "The copied places lie where the route already passes there. Choose another place to put them in behind."
         )
-    return set_walk(project, walk_id, keys=(*made, *walk.keys[after + 1 :]))
+    return set_walk(project, walk_id, keys=(*all_keys, *walk.keys[after + 1 :]))
 
 
 #: What of a key is its camera, as against its place and its time.

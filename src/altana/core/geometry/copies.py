@@ -36,16 +36,16 @@ class Copies:
     @property
     def own(self) -> Bools:
         """(objects,) bool: which have surfaces of their own."""
-        made: Bools = self.of == np.arange(len(self.of))
-        return made
+        own: Bools = self.of == np.arange(len(self.of))
+        return own
 
 
 def copies_of(model: Model) -> Copies:
     """The copies of a model; none where it is not large."""
-    held = _known.get(model)
-    if held is None:
-        held = _known[model] = _found(model) if len(model.faces) > MANY else no_copies(len(model.objects))
-    return held
+    known = _known.get(model)
+    if known is None:
+        known = _known[model] = _found(model) if len(model.faces) > MANY else no_copies(len(model.objects))
+    return known
 
 
 def known_copies(model: Model) -> Copies | None:
@@ -66,21 +66,21 @@ def no_copies(count: int) -> Copies:
 def joined_copies(models: Sequence[Model], shifts: Sequence[Floats]) -> Copies | None:
     """The copies of several models one after the other, each shifted by (3,) metres; None where they were not looked for in all that have
     surfaces: many small models may be large together, and then they are looked for in the whole, by who draws it."""
-    held = [known_copies(model) if len(model.faces) else no_copies(len(model.objects)) for model in models]
-    if any(item is None for item in held):
+    copies = [known_copies(model) if len(model.faces) else no_copies(len(model.objects)) for model in models]
+    if any(item is None for item in copies):
         return None
-    return _one_after_the_other([item for item in held if item is not None], models, shifts)
+    return _one_after_the_other([item for item in copies if item is not None], models, shifts)
 
 
-def _one_after_the_other(held: list[Copies], models: Sequence[Model], shifts: Sequence[Floats]) -> Copies:
+def _one_after_the_other(copies: list[Copies], models: Sequence[Model], shifts: Sequence[Floats]) -> Copies:
     first = np.cumsum([0, *(len(model.objects) for model in models)])
     places = []
-    for item, shift in zip(held, shifts, strict=True):
+    for item, shift in zip(copies, shifts, strict=True):
         place = item.place.astype(float)
         place[..., 3] += shift - place[..., :3] @ shift
         places.append(place.astype(np.float32))
     return Copies(
-        np.concatenate([item.of + np.int32(at) for item, at in zip(held, first, strict=False)]),
+        np.concatenate([item.of + np.int32(at) for item, at in zip(copies, first, strict=False)]),
         np.concatenate(places),
     )
 
@@ -104,7 +104,7 @@ def vertex_ranges(model: Model) -> tuple[Ints, Ints]:
 
 
 def _found(model: Model) -> Copies:
-    made = no_copies(len(model.objects))
+    copies = no_copies(len(model.objects))
     low, high = vertex_ranges(model)
     for group in _alike(model, low, high):
         original = group[0]
@@ -115,8 +115,8 @@ def _found(model: Model) -> Copies:
         for number in group[1:]:
             place = _place(model, low, high, number, spread, middle, size, directions)
             if place is not None:
-                made.of[number], made.place[number] = original, place
-    return made
+                copies.of[number], copies.place[number] = original, place
+    return copies
 
 
 def _alike(model: Model, low: Ints, high: Ints) -> Iterator[list[int]]:

@@ -226,9 +226,9 @@ def _fewer(chosen: Bools, points: Floats32, most: int) -> Bools:
         return chosen
     at = points[numbers, 0, :2]
     away = np.abs(at - np.median(at, axis=0)).max(axis=1)
-    made = np.zeros(len(chosen), bool)
-    made[numbers[np.argpartition(away, most)[:most]]] = True
-    return made
+    mask = np.zeros(len(chosen), bool)
+    mask[numbers[np.argpartition(away, most)[:most]]] = True
+    return mask
 
 
 def _dense(lines: Floats, owner: npt.NDArray[np.integer]) -> Bools:

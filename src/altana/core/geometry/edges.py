@@ -39,10 +39,10 @@ class Edges:
 
 def edges_of(model: Model) -> Edges:
     """The edges of a model."""
-    held = _known.get(model)
-    if held is None:
-        held = _known[model] = _reckoned(model)
-    return held
+    known = _known.get(model)
+    if known is None:
+        known = _known[model] = _reckoned(model)
+    return known
 
 
 def keep_edges(model: Model, edges: Edges) -> None:
@@ -52,15 +52,18 @@ def keep_edges(model: Model, edges: Edges) -> None:
 
 def joined_edges(models: Sequence[Model], shifts: Sequence[Floats]) -> Edges:
     """The edges of several models one after the other, each shifted by (3,) metres."""
-    held = [edges_of(model) for model in models]
+    edges = [edges_of(model) for model in models]
     objects = np.cumsum([0, *(len(model.objects) for model in models)])
     return Edges(
-        np.concatenate([item.figures for item in held], axis=1),
+        np.concatenate([item.figures for item in edges], axis=1),
         np.concatenate(
-            [(item.points + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]
+            [(item.points + shift).astype(np.float32) for item, shift in zip(edges, shifts, strict=True)]
         ),
         np.concatenate(
-            [(item.object_index + first).astype(np.int32) for item, first in zip(held, objects, strict=False)]
+            [
+                (item.object_index + first).astype(np.int32)
+                for item, first in zip(edges, objects, strict=False)
+            ]
         ),
     )
 
@@ -88,14 +91,14 @@ def _reckoned(model: Model) -> Edges:
         return Edges(np.zeros((4, len(counts))), np.zeros((0, 2, 3), np.float32), np.zeros(0, np.int32))
     group = (np.cumsum(counts) - counts) // AT_A_TIME
     starts = np.flatnonzero(np.r_[True, np.diff(group) > 0])
-    found = [
+    edges = [
         _of_objects(model, int(first), int(end))
         for first, end in zip(starts, [*starts[1:], len(counts)], strict=True)
     ]
     return Edges(
-        np.concatenate([item.figures for item in found], axis=1),
-        np.concatenate([item.points for item in found]),
-        np.concatenate([item.object_index for item in found]),
+        np.concatenate([item.figures for item in edges], axis=1),
+        np.concatenate([item.points for item in edges]),
+        np.concatenate([item.object_index for item in edges]),
     )
 
 

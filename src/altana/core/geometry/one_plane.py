@@ -93,9 +93,9 @@ def _moves(model: Model, flat: _Flat) -> Floats | None:
     vertex = model.faces[flat.faces[moved]].reshape(-1).astype(np.int64)
     # A corner of several triangles of one plane goes back once.
     once = np.unique(vertex * (flat.plane.max() + 1) + np.repeat(flat.plane[moved], 3), return_index=True)[1]
-    made = np.zeros((len(model.vertices), 3))
-    np.add.at(made, vertex[once], np.repeat(back, 3, axis=0)[once])
-    return made
+    moves = np.zeros((len(model.vertices), 3))
+    np.add.at(moves, vertex[once], np.repeat(back, 3, axis=0)[once])
+    return moves
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,8 +136,8 @@ def _shared_planes(model: Model, sides: _Sides, shift: float) -> _Flat:
     kinds = len(model.materials)
     several = np.bincount(distinct(plane * kinds + material) // kinds, minlength=len(order) + 1) > 1
     part = model.face_objects()[sides.faces].astype(np.int64) * kinds + material
-    found = _Flat(sides.faces, plane, part, sides.normal, sides.area)
-    return found.only(np.flatnonzero(several[plane]))
+    flat = _Flat(sides.faces, plane, part, sides.normal, sides.area)
+    return flat.only(np.flatnonzero(several[plane]))
 
 
 def _away(normal: Floats, corners: Floats) -> Floats:
@@ -175,7 +175,7 @@ class _Search:
 
     def pairs(self) -> Ints:
         """(k, 3) planes and two parts each."""
-        tree, found, looked_at = shapely.STRtree(self._shapes), np.zeros(0, np.int64), 0
+        tree, keys, looked_at = shapely.STRtree(self._shapes), np.zeros(0, np.int64), 0
         count = len(self._names)
         for start in range(0, len(self._shapes), AT_A_TIME):
             one, two = tree.query(self._shapes[start : start + AT_A_TIME])
@@ -185,16 +185,16 @@ class _Search:
             looked_at += len(apart)
             low, high = (pick(self._part[one], self._part[two]) for pick in (np.minimum, np.maximum))
             key = (self._rank[one] * count + low) * count + high
-            left = np.flatnonzero(~np.isin(key, found))
+            left = np.flatnonzero(~np.isin(key, keys))
             best = left[self._best(one[left], two[left], key[left])]
             one, two = one[best], two[best]
             shared = shapely.area(shapely.intersection(self._shapes[one], self._shapes[two]))
-            found = np.union1d(found, key[best][shared > LEAST_M2 * self._steep[one]])
+            keys = np.union1d(keys, key[best][shared > LEAST_M2 * self._steep[one]])
             if looked_at > MOST_PAIRS:
                 break
         first = np.unique(self._rank, return_index=True)[1]
-        planes = self._flat.plane[first][found // count // count]
-        return np.stack([planes, self._names[found // count % count], self._names[found % count]], axis=1)
+        planes = self._flat.plane[first][keys // count // count]
+        return np.stack([planes, self._names[keys // count % count], self._names[keys % count]], axis=1)
 
     def _best(self, one: Ints, two: Ints, key: Ints) -> Ints:
         """Which few of each ``key`` to look at: those whose boxes share most."""

@@ -56,27 +56,27 @@ class _Block:
     def tree(self, vertices: Floats32, faces: Ints32) -> EmbreeScene:
         """The ray caster.  It is fed a piece at a time, so that other threads may have their turn in between."""
         if self._tree is None:
-            made, meshes = EmbreeScene(), []
+            tree, meshes = EmbreeScene(), []
             for at in range(0, len(self._numbers), self._piece):
                 corners = faces[self._numbers[at : at + self._piece]]
                 # Shared corners are taken over twice as quickly as triangles of their own.
                 used, own = np.unique(corners, return_inverse=True)
-                meshes.append(TriangleMesh(made, vertices[used], own.reshape(-1, 3).astype(np.int32)))
+                meshes.append(TriangleMesh(tree, vertices[used], own.reshape(-1, 3).astype(np.int32)))
                 time.sleep(0)
             # The tree itself is built at the first ray.
-            made.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
-            self._tree, self._meshes = made, meshes
-            return made
+            tree.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
+            self._tree, self._meshes = tree, meshes
+            return tree
         return self._tree
 
     def forget(self) -> None:
         """Give the tree up; it is built again when it is asked."""
         self._tree, self._meshes = None, []
 
-    def own(self, found: dict[str, Any], hit: Bools) -> Ints:
+    def own(self, hits: dict[str, Any], hit: Bools) -> Ints:
         """Triangle numbers of the rays that hit something."""
         mine: Ints = self._numbers[
-            found["primID"][hit].astype(np.int64) + found["geomID"][hit].astype(np.int64) * self._piece
+            hits["primID"][hit].astype(np.int64) + hits["geomID"][hit].astype(np.int64) * self._piece
         ]
         return mine
 
@@ -94,15 +94,15 @@ def _blocks(
         return [
             _boxed(vertices, faces, numbers[at : at + size], piece) for at in range(0, len(numbers), size)
         ]
-    made: list[_Block] = []
+    blocks: list[_Block] = []
     groups = _near_together(runs.low + runs.high, runs.count, size)
     for group in groups:
         numbers = runs.triangles(group)
         if chosen is not None:
             numbers = numbers[chosen[numbers]]
         if len(numbers):
-            made.append(_Block(numbers, runs.low[group].min(axis=0), runs.high[group].max(axis=0), piece))
-    return made
+            blocks.append(_Block(numbers, runs.low[group].min(axis=0), runs.high[group].max(axis=0), piece))
+    return blocks
 
 
 def _boxed(vertices: Floats32, faces: Ints32, numbers: Ints, piece: int) -> _Block:
@@ -112,18 +112,18 @@ def _boxed(vertices: Floats32, faces: Ints32, numbers: Ints, piece: int) -> _Blo
 
 def _near_together(middle: Floats32, weight: Ints, most: int) -> list[Ints]:
     """Groups of (n, 3) places that lie near each other, each of about ``most`` weight: halves of halves along the longest side."""
-    waiting, made = [np.arange(len(middle))], []
+    waiting, done = [np.arange(len(middle))], []
     while waiting:
         group = waiting.pop()
         total = int(weight[group].sum())
         if total <= most or len(group) == 1:
-            made.append(group)
+            done.append(group)
             continue
         axis = int(np.argmax(np.ptp(middle[group], axis=0)))
         order = group[np.argsort(middle[group, axis], kind="stable")]
         at = int(np.clip(np.searchsorted(np.cumsum(weight[order]), total / 2), 1, len(order) - 1))
         waiting += [order[at:], order[:at]]
-    return made
+    return done
 
 
 def _shared(query: Callable[..., Any], alone: bool, *rays: Floats | Floats32) -> list[Any]:
@@ -179,13 +179,13 @@ class RayScene:
             piece,
             b"" if chosen is None else hashlib.blake2b(chosen.tobytes()).digest(),
         )
-        found = _in_use.get(key)
-        if found is None:
+        scene = _in_use.get(key)
+        if scene is None:
             # It keeps the model's arrays, so that no other arrays can take their numbers while it is there.
-            found = cls(model.vertices, model.faces, piece, runs_of(model), chosen)
-            found._of = model
-            _in_use[key] = found
-        return found
+            scene = cls(model.vertices, model.faces, piece, runs_of(model), chosen)
+            scene._of = model
+            _in_use[key] = scene
+        return scene
 
     @property
     def extent(self) -> Floats:
@@ -205,11 +205,11 @@ class RayScene:
             if not len(left):
                 continue
             block, scene = self._blocks[number], self._tree(number)
-            found = scene.run(np.ascontiguousarray(start[left]), np.ascontiguousarray(along[left]), output=1)
-            hit = (found["primID"] >= 0) & (found["tfar"] < nearest[left])
+            hits = scene.run(np.ascontiguousarray(start[left]), np.ascontiguousarray(along[left]), output=1)
+            hit = (hits["primID"] >= 0) & (hits["tfar"] < nearest[left])
             where = left[hit]
-            face[where] = block.own(found, hit)
-            nearest[where] = found["tfar"][hit]
+            face[where] = block.own(hits, hit)
+            nearest[where] = hits["tfar"][hit]
         return face, nearest
 
     def _tree(self, number: int) -> EmbreeScene:

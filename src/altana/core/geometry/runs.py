@@ -45,10 +45,10 @@ class Runs:
 
 def runs_of(model: Model) -> Runs:
     """The runs of a model."""
-    held = _known.get(model)
-    if held is None:
-        held = _known[model] = _reckoned(model)
-    return held
+    known = _known.get(model)
+    if known is None:
+        known = _known[model] = _reckoned(model)
+    return known
 
 
 def keep_runs(model: Model, runs: Runs) -> None:
@@ -58,18 +58,18 @@ def keep_runs(model: Model, runs: Runs) -> None:
 
 def joined_runs(models: Sequence[Model], shifts: Sequence[Floats]) -> Runs:
     """The runs of several models one after the other, each shifted by (3,) metres."""
-    held = [runs_of(model) for model in models]
+    runs = [runs_of(model) for model in models]
     faces = np.cumsum([0, *(len(model.faces) for model in models)])
     objects = np.cumsum([0, *(len(model.objects) for model in models)])
     return Runs(
-        np.concatenate([item.first + first for item, first in zip(held, faces, strict=False)]),
-        np.concatenate([item.count for item in held]),
-        np.concatenate([item.owner + first for item, first in zip(held, objects, strict=False)]),
+        np.concatenate([item.first + first for item, first in zip(runs, faces, strict=False)]),
+        np.concatenate([item.count for item in runs]),
+        np.concatenate([item.owner + first for item, first in zip(runs, objects, strict=False)]),
         np.concatenate(
-            [(item.low + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]
+            [(item.low + shift).astype(np.float32) for item, shift in zip(runs, shifts, strict=True)]
         ),
         np.concatenate(
-            [(item.high + shift).astype(np.float32) for item, shift in zip(held, shifts, strict=True)]
+            [(item.high + shift).astype(np.float32) for item, shift in zip(runs, shifts, strict=True)]
         ),
     )
 

@@ -45,9 +45,9 @@ class SnapGrid:
                 return Snap((float(self.corners[nearest, 0]), float(self.corners[nearest, 1])), "corner")
         best: tuple[float, Snap] | None = None
         for lines, kind in ((self.faces, "wall face"), (self.centres, "wall centre")):
-            found = _nearest_on(lines, point)
-            if found is not None and found[0] <= reach_m and (best is None or found[0] < best[0]):
-                best = (found[0], Snap(found[1], kind))
+            on_line = _nearest_on(lines, point)
+            if on_line is not None and on_line[0] <= reach_m and (best is None or on_line[0] < best[0]):
+                best = (on_line[0], Snap(on_line[1], kind))
         return best[1] if best else None
 
     def hold_heading(self, heading_deg: float, within_deg: float = 2.0) -> float:
@@ -118,7 +118,7 @@ def _centre_lines(walls: Floats) -> Floats:
     run = walls[:, 1] - walls[:, 0]
     length = np.linalg.norm(run, axis=1)
     along = run / length[:, None]
-    found = []
+    lines = []
     for index in range(len(walls)):
         opposed = along @ along[index] < -0.9999
         offset = (walls[:, 0] - walls[index, 0]) @ np.array([-along[index, 1], along[index, 0]])
@@ -129,10 +129,10 @@ def _centre_lines(walls: Floats) -> Floats:
             low, high = max(0.0, float(place.min())), min(float(length[index]), float(place.max()))
             if high - low >= SHORTEST_WALL_M:
                 side = np.array([-along[index, 1], along[index, 0]]) * (offset[other] / 2)
-                found.append(
+                lines.append(
                     [
                         walls[index, 0] + along[index] * low + side,
                         walls[index, 0] + along[index] * high + side,
                     ]
                 )
-    return np.array(found).reshape(-1, 2, 2)
+    return np.array(lines).reshape(-1, 2, 2)

@@ -37,8 +37,8 @@ class Around:
         row = np.clip(
             (np.arccos(np.clip(directions[:, 2], -1.0, 1.0)) / np.pi * high).astype(int), 0, high - 1
         )
-        found: Floats = self.pixels[row, column].astype(float)
-        return found
+        pixels: Floats = self.pixels[row, column].astype(float)
+        return pixels
 
 
 def with_surroundings(sky: Sky, sky_lux: float, pixels: Floats32, how: Surroundings, key: str) -> Sky:

@@ -68,14 +68,14 @@ class Corners:
         even = self.even[faces]
         # Triangles of one even value: one place for each piece of a plane, or its diagonals would show.
         single = faces[even]
-        found, piece = np.unique(self.piece[single], return_inverse=True)
-        at = np.arange(len(found))
+        pieces, piece = np.unique(self.piece[single], return_inverse=True)
+        at = np.arange(len(pieces))
         column, line = at % width, row + at // width
         uv[single] = (np.stack([column, line], axis=-1) + 0.5)[piece][:, None]
         patch = [line * width + column]
         a, b, c = (weights[np.flatnonzero(even) * 3 + k] for k in range(3))
-        mixes = [_means(piece, len(found)) @ ((a + b + c) / 3.0)]
-        row += -(-len(found) // width)
+        mixes = [_means(piece, len(pieces)) @ ((a + b + c) / 3.0)]
+        row += -(-len(pieces) // width)
         square = faces[~even]
         at = np.arange(len(square))
         across = width // 2
@@ -189,11 +189,11 @@ def _pieces(corners: Floats, plane: Ints, even: Bools) -> Ints:
     # Triangles and the places of their corners are linked to each other.
     rows, size = np.repeat(np.arange(len(chosen)), 3), len(chosen) + int(place.max()) + 1
     links = scipy.sparse.csr_array((np.ones(len(rows)), (rows, len(chosen) + place)), shape=(size, size))
-    found = scipy.sparse.csgraph.connected_components(links, directed=False)[1][: len(chosen)]
+    labels = scipy.sparse.csgraph.connected_components(links, directed=False)[1][: len(chosen)]
     # The first triangle of a piece gives it its number.
-    first = np.full(int(found.max()) + 1, len(even), np.int64)
-    np.minimum.at(first, found, chosen)
-    piece[chosen] = first[found]
+    first = np.full(int(labels.max()) + 1, len(even), np.int64)
+    np.minimum.at(first, labels, chosen)
+    piece[chosen] = first[labels]
     return piece
 
 
@@ -214,18 +214,18 @@ def _facing(model: Model, faces: Ints, normal: Floats) -> Floats:
 
 def _folded(columns: Iterable[Ints], into: npt.NDArray[np.uint64] | None = None) -> npt.NDArray[np.uint64]:
     """(k,) one number for the whole numbers (k,) of each row, taken ``into`` those that there are already."""
-    made = into
+    code = into
     for column, prime in zip(columns, PRIMES, strict=False):
         mixed = (column * prime).view(np.uint64)
-        if made is None:
-            made = mixed
+        if code is None:
+            code = mixed
             continue
-        turned = made << np.uint64(9)
-        turned ^= made >> np.uint64(55)
+        turned = code << np.uint64(9)
+        turned ^= code >> np.uint64(55)
         turned ^= mixed
-        made = turned
-    assert made is not None
-    return made
+        code = turned
+    assert code is not None
+    return code
 
 
 def _shared(keys: npt.NDArray[np.uint64], at: Floats, facing: Floats, weight: Floats) -> tuple[Ints, Ints]:
@@ -263,8 +263,8 @@ def _weights(place: Floats, chosen: Ints) -> scipy.sparse.csr_array:
     if not points:
         return scipy.sparse.csr_array((corners, points))
     near = min(NEAR_POINTS, points)
-    found = scipy.spatial.cKDTree(place[chosen]).query(place, near, workers=-1)
-    away, which = np.reshape(found[0], (corners, near)), np.reshape(found[1], (corners, near))
+    nearest = scipy.spatial.cKDTree(place[chosen]).query(place, near, workers=-1)
+    away, which = np.reshape(nearest[0], (corners, near)), np.reshape(nearest[1], (corners, near))
     # Beyond the last neighbour a point counts nothing; at a point itself it counts for nearly all.
     reach = np.minimum(np.maximum(away[:, -1:], 0.3) * 1.05, 3.0)
     weight = np.maximum(1.0 - away / reach, 0.0) ** 2 / (away**2 + 0.02)

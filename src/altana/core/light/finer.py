@@ -62,13 +62,13 @@ class Places:
         steps = charts.steps * times[:, None]
         place = packed(steps)
         index, at = _numbered(steps)
-        made = grid.about(index, at / np.maximum(times[index], 1)[:, None], charts.steps)
+        places = grid.about(index, at / np.maximum(times[index], 1)[:, None], charts.steps)
         share = []
         for sign, wall in zip(SIGNS, walls, strict=True):
-            asked = np.flatnonzero(wall[made.corner].any(axis=1) & (times[index] > 1))
-            counts = made.share.copy()
-            counts[asked] *= ~_shut(made, grid, rays, sign, asked)
-            counts[times[index] > 1] *= ~off[made.corner[times[index] > 1]]
+            asked = np.flatnonzero(wall[places.corner].any(axis=1) & (times[index] > 1))
+            counts = places.share.copy()
+            counts[asked] *= ~_shut(places, grid, rays, sign, asked)
+            counts[times[index] > 1] *= ~off[places.corner[times[index] > 1]]
             share.append(counts)
         rows = int((place[:, 1] + steps[:, 1]).max()) + 1 if len(place) else 0
         down = rows - points.chart_rows
@@ -80,12 +80,12 @@ class Places:
         column, row = place[index, 0] + at[:, 0], place[index, 1] + at[:, 1]
         # Where nothing about a place can be reached, the nearest speaks as it would if nothing stood there.
         front, back = (
-            made.corner[np.arange(len(index)), (counts + 1e-6 * made.share).argmax(axis=1)]
+            places.corner[np.arange(len(index)), (counts + 1e-6 * places.share).argmax(axis=1)]
             for counts in share
         )
         first = np.cumsum((steps + 1).prod(axis=1)) - (steps + 1).prod(axis=1)
         return cls(
-            column, row, index, (points.size[0], points.size[1] + down), made.corner, (share[0], share[1]),
+            column, row, index, (points.size[0], points.size[1] + down), places.corner, (share[0], share[1]),
             steps, first, down, uv, (front, back), *_onto(points, steps, first),
         )  # fmt: skip
 
@@ -133,7 +133,7 @@ class Places:
 
     def nearest(self, points: LightPoints, face: Ints32, place: Floats32, back: Bools) -> Ints32:
         """(k,) the side that speaks for places (k, 3) on triangles ``face`` (k,), on their back or not: front sides first."""
-        found = points.corners.nearest[face].astype(np.int32)
+        near = points.corners.nearest[face].astype(np.int32)
         on = np.flatnonzero(self.within[face, 2] >= 0)
         if len(on):
             f, side = face[on], back[on]
@@ -141,8 +141,8 @@ class Places:
             at = np.einsum("ijk,ik->ij", onto[:, :, :3], place[on]) + onto[:, :, 3]
             step = np.clip(np.rint(at), 0.0, within[:, :2]).astype(np.int32)
             number = within[:, 2] + step[:, 1] * (within[:, 0] + 1) + step[:, 0]
-            found[on] = np.where(side, self.speaker[1][number], self.speaker[0][number])
-        nearest: Ints32 = found + back * np.int32(len(points.position))
+            near[on] = np.where(side, self.speaker[1][number], self.speaker[0][number])
+        nearest: Ints32 = near + back * np.int32(len(points.position))
         return nearest
 
 
@@ -163,9 +163,9 @@ def _onto(points: LightPoints, steps: Ints, first: Ints) -> tuple[Floats32, Ints
 def _finest(steps: Ints, stood_on: Bools) -> Ints:
     """How many times as fine charts are drawn: those on which something stands as fine as there is room for."""
     for times in range(FINER, 1, -1):
-        made = np.where(stood_on, times, 1)
-        if int((steps * made[:, None] + 1).prod(axis=1).sum()) <= MOST_PLACES:
-            return made
+        splits = np.where(stood_on, times, 1)
+        if int((steps * splits[:, None] + 1).prod(axis=1).sum()) <= MOST_PLACES:
+            return splits
     return np.ones(len(steps), np.int64)
 
 
@@ -212,12 +212,12 @@ class _Grid:
 
     def walls(self, rays: RayScene, sign: int) -> Bools:
         """(n,) whether something stands between a point and one of those after it."""
-        found = np.zeros(len(self.position), bool)
+        has_wall = np.zeros(len(self.position), bool)
         lifted = self.position + self.normal * (sign * ABOVE_M)
         for after in self.after:
             some = np.flatnonzero(after != np.arange(len(after)))
-            found[some[_between(rays, lifted[some], lifted[after[some]])]] = True
-        return found
+            has_wall[some[_between(rays, lifted[some], lifted[after[some]])]] = True
+        return has_wall
 
     def about(self, index: Ints, at: Floats, steps: Ints) -> _About:
         """What lies about places of charts ``index`` (f,), at columns and rows of points (f, 2)."""
@@ -241,11 +241,11 @@ def _between(rays: RayScene, start: Floats, end: Floats) -> Bools:
     return shut
 
 
-def _shut(made: _About, grid: _Grid, rays: RayScene, sign: int, asked: Ints) -> Bools:
+def _shut(places: _About, grid: _Grid, rays: RayScene, sign: int, asked: Ints) -> Bools:
     """(k, 4) whether something lies between places and the points about them."""
-    lift = grid.normal[made.corner[asked, 0]] * (sign * ABOVE_M)
+    lift = grid.normal[places.corner[asked, 0]] * (sign * ABOVE_M)
     shut = np.zeros((len(asked), 4), bool)
     for number in range(4):
-        end = grid.position[made.corner[asked, number]] + lift
-        shut[:, number] = _between(rays, made.place[asked] + lift, end)
+        end = grid.position[places.corner[asked, number]] + lift
+        shut[:, number] = _between(rays, places.place[asked] + lift, end)
     return shut

@@ -153,8 +153,10 @@ def _directions(position: Floats, count: int, round_: int) -> Floats32:
 
 def _hash(position: Floats) -> Floats:
     """(n,) numbers from 0 to 1 that look random and depend on the place alone: a room's grain stays when the model changes elsewhere."""
-    found: Floats = np.modf(np.abs(np.round(position, 3)) @ np.array([12.9898, 78.233, 37.719]) * 43.7585)[0]
-    return found
+    fractions: Floats = np.modf(
+        np.abs(np.round(position, 3)) @ np.array([12.9898, 78.233, 37.719]) * 43.7585
+    )[0]
+    return fractions
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,7 +184,7 @@ class Gatherer:
     ) -> Seen:
         # A model without surfaces has one chunk, with nothing in it.
         chunks = [which[start : start + size] for start in range(0, max(len(which), 1), size)]
-        found: list[Found] = []
+        found_chunks: list[Found] = []
         # Nearly all of the work goes on outside Python's lock.
         with ThreadPoolExecutor(THREADS) as pool:
             waiting = [pool.submit(gather, chunk) for chunk in chunks]
@@ -190,11 +192,11 @@ class Gatherer:
                 for number, piece in enumerate(waiting):
                     if progress is not None and not progress(number / len(chunks)):
                         raise Cancelled
-                    found.append(piece.result())
+                    found_chunks.append(piece.result())
             finally:
                 for piece in waiting:
                     piece.cancel()
-        return _joined(found, which, len(self.sides.position))
+        return _joined(found_chunks, which, len(self.sides.position))
 
     def some(self, some: Ints) -> Found:
         """What the rays of some sides meet."""
@@ -371,16 +373,16 @@ def _by_groups(count: int) -> Ints:
     return np.arange(count).reshape(-1, GROUPS).T.ravel()
 
 
-def _joined(found: list[Found], which: Ints, sides: int) -> Seen:
+def _joined(pieces: list[Found], which: Ints, sides: int) -> Seen:
     """What was found of sides (k,), in their order, as what all ``sides`` see."""
     count, bad = np.zeros(sides), np.zeros(sides, bool)
     starts = []
     for name in ("met", "went"):
         length = np.zeros((sides, GROUPS), np.int64)
-        length[which] = np.concatenate([getattr(item, name) for item in found])
+        length[which] = np.concatenate([getattr(item, name) for item in pieces])
         starts.append(np.concatenate([[0], np.cumsum(length)]))
     parts = {
-        name: np.concatenate([getattr(item, name) for item in found])
+        name: np.concatenate([getattr(item, name) for item in pieces])
         for name in ("side", "face", "passed", "place", "out", "clear", "count", "bad")
     }
     count[which], bad[which] = parts["count"], parts["bad"]

@@ -22,7 +22,7 @@ def joined(points: LightPoints, place: Floats, rays: RayScene) -> Ints:
     if not count:
         return np.zeros((2, 0), np.int64)
     first, second = _beside(points)
-    made = np.empty((2, count), np.int64)
+    labels = np.empty((2, count), np.int64)
     for side, sign in enumerate((1.0, -1.0)):
         off = points.normal[:count] * (sign * BEFORE_M)
         run = place[second] - place[first]
@@ -31,8 +31,8 @@ def joined(points: LightPoints, place: Floats, rays: RayScene) -> Ints:
         links = scipy.sparse.coo_array(
             (np.ones(int(free.sum()), np.int8), (first[free], second[free])), shape=(count, count)
         )
-        made[side] = scipy.sparse.csgraph.connected_components(links, directed=False)[1]
-    return made
+        labels[side] = scipy.sparse.csgraph.connected_components(links, directed=False)[1]
+    return labels
 
 
 def _beside(points: LightPoints) -> tuple[Ints, Ints]:

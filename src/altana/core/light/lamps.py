@@ -47,7 +47,7 @@ def group_of(name: str) -> str:
 def lamps_of(model: Model, lamps: Lamps) -> tuple[Found, ...]:
     """Every lamp there is, on or off, as it is by itself."""
     marks = {item.object_id: item for item in lamps.marked}
-    found = []
+    sources = []
     for item in model.objects:
         mark = marks.get(item.id)
         if not item.face_count or (mark is None and item.category != FIXTURE):
@@ -57,20 +57,20 @@ def lamps_of(model: Model, lamps: Lamps) -> tuple[Found, ...]:
         middle = model.vertices[faces].reshape(-1, 3).mean(axis=0).astype(float)
         x, y, z = middle.tolist()
         group = group_of(item.name or item.category)
-        found.append(
+        sources.append(
             Found(
                 item.id, item.name or item.id, group, given.lumens, given.kelvin, (x, y, z), mark is not None
             )
         )
     for lamp in model.lamps:
-        found.append(Found(lamp.name, lamp.name, group_of(lamp.name), lamp.lumens, lamp.kelvin, lamp.place))
-    return tuple(found)
+        sources.append(Found(lamp.name, lamp.name, group_of(lamp.name), lamp.lumens, lamp.kelvin, lamp.place))
+    return tuple(sources)
 
 
-def burning(found: Found, group: LampGroup) -> tuple[float, float]:
+def burning(lamp: Found, group: LampGroup) -> tuple[float, float]:
     """Lumens and kelvin of a lamp as its group burns."""
-    lumens = found.lumens * 2.0**group.strength_ev if group.on else 0.0
-    return lumens, group.kelvin or found.kelvin
+    lumens = lamp.lumens * 2.0**group.strength_ev if group.on else 0.0
+    return lumens, group.kelvin or lamp.kelvin
 
 
 def warm_white(kelvin: float) -> Floats:
@@ -105,10 +105,10 @@ def with_lamps(model: Model, lamps: Lamps) -> Model:
 
     A lamp's surface has a material of its own, which says by ``lamp`` that it glows only while lamps are on.
     """
-    found = lamps_of(model, lamps)
-    if not found:
+    sources = lamps_of(model, lamps)
+    if not sources:
         return model
-    by_id = {item.id: item for item in found}
+    by_id = {item.id: item for item in sources}
     materials = list(model.materials)
     numbers: dict[Material, int] = {}
     face_material = model.face_material.copy()
@@ -125,11 +125,11 @@ def with_lamps(model: Model, lamps: Lamps) -> Model:
         emission = warm_white(kelvin) * (lumens / (np.pi * area) / SHINE)
         for number in distinct(face_material[glowing]).tolist():
             r, g, b = np.round(emission, 6).tolist()
-            made = replace(materials[number], emission=(r, g, b), lamp=lamp.group)
-            if made not in numbers:
-                numbers[made] = len(materials)
-                materials.append(made)
-            face_material[glowing[face_material[glowing] == number]] = numbers[made]
+            materials_lit = replace(materials[number], emission=(r, g, b), lamp=lamp.group)
+            if materials_lit not in numbers:
+                numbers[materials_lit] = len(materials)
+                materials.append(materials_lit)
+            face_material[glowing[face_material[glowing] == number]] = numbers[materials_lit]
     points = []
     for source in model.lamps:
         lumens, kelvin = burning(by_id[source.name], lamps.group(group_of(source.name)))

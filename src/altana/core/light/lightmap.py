@@ -121,9 +121,9 @@ def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
             coarser *= STRIDE if strode else max(COARSER, float(much**0.65 if much > 2.0 else np.sqrt(much)))
 
 
-def _laid_out(shape: Shape, charts: Charts, found: Corners) -> LightPoints:
+def _laid_out(shape: Shape, charts: Charts, corners: Corners) -> LightPoints:
     position, normals, texel, face, reach, rows = _grid(charts, shape.corners, shape.normal)
-    lone, patch, mix, uv, height = found.laid_out(len(position), rows, WIDTH)
+    lone, patch, mix, uv, height = corners.laid_out(len(position), rows, WIDTH)
     uv[charts.chart >= 0] = _places(charts, shape.corners)
     return LightPoints(
         np.concatenate([position, lone.position]),
@@ -268,8 +268,8 @@ def _grid(charts: Charts, corners: Floats, normal: Floats) -> tuple[Floats, Floa
         )
     texel = np.concatenate(texels)
     rows = int(texel[:, 1].max()) + 1 if len(texel) else 0
-    found = np.concatenate(faces).astype(np.int64) if faces else np.zeros(0, np.int64)
-    return np.concatenate(position), np.concatenate(normals), texel, found, np.concatenate(reaches), rows
+    face_of = np.concatenate(faces).astype(np.int64) if faces else np.zeros(0, np.int64)
+    return np.concatenate(position), np.concatenate(normals), texel, face_of, np.concatenate(reaches), rows
 
 
 def _inset(index: Ints, count: int, size: float) -> Floats:

@@ -88,12 +88,12 @@ def _closed(places: Places, light: Floats, nothing: Bools) -> Floats:
             there = (other >= 0) & known[other] & (places.chart[other] == places.chart[waiting])
             there &= bright < level
             best[there], level[there] = other[there], bright[there]
-        found = best >= 0
-        if not found.any():
+        reached = best >= 0
+        if not reached.any():
             break
-        light[waiting[found]] = light[best[found]]
-        known[waiting[found]] = True
-        waiting = waiting[~found]
+        light[waiting[reached]] = light[best[reached]]
+        known[waiting[reached]] = True
+        waiting = waiting[~reached]
     return light
 
 
@@ -153,14 +153,14 @@ def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> F
 def _calm(points: LightPoints, grain: Floats, rooms: Ints) -> Floats:
     """The standard error itself known better: the root mean square over a point and its neighbours in the room."""
     chart = np.full((points.size[1] + 2, points.size[0] + 2), -1, np.int64)
-    held = np.zeros(chart.shape)
+    squares = np.zeros(chart.shape)
     column, row = points.texel[:, 0] + 1, points.texel[:, 1] + 1
     chart[row, column] = own = rooms
-    held[row, column] = grain**2
+    squares[row, column] = grain**2
     total, count = grain**2, np.ones(len(grain))
     for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1)):
         same = chart[row + dy, column + dx] == own
-        total = total + held[row + dy, column + dx] * same
+        total = total + squares[row + dy, column + dx] * same
         count = count + same
     calm: Floats = np.sqrt(total / count)
     return calm
@@ -179,12 +179,12 @@ def carriers(points: LightPoints, bad: Bools) -> Ints:
     """(2 n,) for every side the one whose light it takes: itself, or for one inside a body a near one that is not: of its chart, else
     of whatever lies close by and faces the same way; itself again where there is none."""
     half, charts = len(points.position), len(points.texel)
-    found = np.arange(2 * half)
+    carrier = np.arange(2 * half)
     for side in range(2):
         own = slice(side * half, side * half + charts)
         if bad[own].any():
-            found[own] = side * half + _nearest_good(points, bad[own])
-    left = np.flatnonzero(bad & (found == np.arange(2 * half)))
+            carrier[own] = side * half + _nearest_good(points, bad[own])
+    left = np.flatnonzero(bad & (carrier == np.arange(2 * half)))
     good = np.flatnonzero(~bad)
     if len(left) and len(good):
         # Of a roof's underside that lies on boards only the rim is seen: it is about as light as the boards.
@@ -194,8 +194,8 @@ def carriers(points: LightPoints, bad: Bools) -> Ints:
         reached = scipy.spatial.cKDTree(at[good]).query(at[left], distance_upper_bound=BESIDE_M, workers=-1)
         away, which = np.asarray(reached[0], float), np.asarray(reached[1], np.int64)
         near = np.isfinite(away)
-        found[left[near]] = good[which[near]]
-    return found
+        carrier[left[near]] = good[which[near]]
+    return carrier
 
 
 def _nearest_good(points: LightPoints, bad: Bools) -> Ints:
@@ -214,13 +214,13 @@ def _nearest_good(points: LightPoints, bad: Bools) -> Ints:
             y, x = row[waiting] + dy, column[waiting] + dx
             there = np.where(chart[y, x] == own[waiting], source[y, x], -1)
             taken = np.where(taken < 0, there, taken)
-        found = taken >= 0
-        if not found.any():
+        reached = taken >= 0
+        if not reached.any():
             break
-        known = waiting[found]
-        result[known] = taken[found]
-        source[row[known], column[known]] = taken[found]
-        waiting = waiting[~found]
+        known = waiting[reached]
+        result[known] = taken[reached]
+        source[row[known], column[known]] = taken[reached]
+        waiting = waiting[~reached]
     return result
 
 
@@ -259,12 +259,12 @@ def _spread_in(points: LightPoints, light: Floats, wanting: Bools, good: Bools) 
             y, x = row[waiting] + dy, column[waiting] + dx
             there = (weight[y, x] > 0.0) & (chart[y, x] == own[waiting]) & (grid[y, x].sum(axis=1) < level)
             dark[there], level[there] = grid[y, x][there], grid[y, x][there].sum(axis=1)
-        found = np.isfinite(level)
-        if not found.any():
+        reached = np.isfinite(level)
+        if not reached.any():
             break
-        known = waiting[found]
-        result[known] = dark[found]
+        known = waiting[reached]
+        result[known] = dark[reached]
         grid[row[known], column[known]] = result[known]
         weight[row[known], column[known]] = 1.0
-        waiting = waiting[~found]
+        waiting = waiting[~reached]
     return result

@@ -49,7 +49,7 @@ class Panes:
     def crossed(self, origin: Floats32, out: Floats32, run: Floats32) -> Crossed:
         """What panes do to rays that end at distances ``run`` (k,): a sheet has one face, a body two, and windows may stand behind each other."""
         count = len(origin)
-        made = Crossed(
+        crossing = Crossed(
             np.ones((count, self.passes.shape[1]), np.float32),
             np.full(count, -1, np.int32),
             np.full(count, np.inf, np.float32),
@@ -64,14 +64,14 @@ class Panes:
             if not len(going):
                 break
             if number == 0:
-                made.face[going], made.run[going] = face, at
+                crossing.face[going], crossing.run[going] = face, at
             share = self._mirror(face, out[going])
             # What a face mirrors comes back through those before it; one far behind mirrors another place.
-            near = at - made.run[going] < ONE_PANE_M
-            made.mirrored[going] += near * share * made.passed[going].mean(axis=1) ** 2
-            made.passed[going] *= (np.float32(1.0) - share)[:, None] * self.passes[face]
+            near = at - crossing.run[going] < ONE_PANE_M
+            crossing.mirrored[going] += near * share * crossing.passed[going].mean(axis=1) ** 2
+            crossing.passed[going] *= (np.float32(1.0) - share)[:, None] * self.passes[face]
             gone[going] = at + np.float32(BEYOND_M)
-        return made
+        return crossing
 
     def sent_back(self, face: Ints32, out: Floats32) -> Floats32:
         """(k, 3) from where panes ``face`` (k,) have what they mirror to where it is looked from along ``out`` (k, 3)."""
@@ -81,8 +81,8 @@ class Panes:
 
     def _mirror(self, face: Ints32, out: Floats32) -> Floats32:
         flat = 1.0 - np.minimum(np.abs(np.einsum("ij,ij->i", self.normal[face], out)), 1.0)
-        made: Floats32 = pane_mirror(flat).astype(np.float32)
-        return made
+        mirror: Floats32 = pane_mirror(flat).astype(np.float32)
+        return mirror
 
 
 def panes_of(model: Model, clear: Bools, normal: Floats32) -> Panes | None:
@@ -117,5 +117,5 @@ def pane_density(alpha: float) -> float:
 def pane_mirror(flat: Floats) -> Floats:
     """What one face of a pane mirrors.  flat : 1 less the cosine between light and pane.  By C. Schlick ("An inexpensive BRDF model for
     physically-based rendering", 1994); each of two faces takes half, and never less than PANE_MIRROR."""
-    made: Floats = np.clip((SQUARE + (1.0 - SQUARE) * flat**5) * A_FACE, PANE_MIRROR, 1.0)
-    return made
+    share: Floats = np.clip((SQUARE + (1.0 - SQUARE) * flat**5) * A_FACE, PANE_MIRROR, 1.0)
+    return share

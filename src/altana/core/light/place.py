@@ -39,8 +39,8 @@ def parse_place(text: str) -> tuple[float, float] | None:
         both = re.fullmatch(r"(.*?[NS])\s*(.+)", plain, re.IGNORECASE) or re.fullmatch(r"(\S+) (\S+)", plain)
         # The letter may stand before: N 47 … E 9 …
         ahead = re.fullmatch(r"([NS].*?)\s*([EWO].*)", plain, re.IGNORECASE)
-        found = ahead or both
-        parted = list(found.groups()) if found else []
+        match = ahead or both
+        parted = list(match.groups()) if match else []
     if len(parted) != 2:
         return None
     first, second = (_ANGLE.fullmatch(part.strip()) for part in parted)

@@ -39,8 +39,8 @@ def far_off(shape: Shape) -> Floats:
     # A large triangle, as of a ground, is as near as its nearest part.
     own = np.linalg.norm(shape.corners - middle[:, None], axis=2).max(axis=1)
     away = np.linalg.norm(middle - centre, axis=1) - own
-    found: Floats = np.maximum(away / max(FAR_OFF * usual, NEAR_M), 1.0)
-    return found
+    weight: Floats = np.maximum(away / max(FAR_OFF * usual, NEAR_M), 1.0)
+    return weight
 
 
 def under_sky(model: Model, shape: Shape, surface: Ints, small: Bools) -> Bools:

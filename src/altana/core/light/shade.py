@@ -56,10 +56,10 @@ def _day_hours(light: Light, step_h: float) -> tuple[Floats, Floats]:
         if sun_position(at)[1] > 0.0:
             hours.append(hour)
             directions.append(towards_sun(at))
-    made = np.array(hours), np.array(directions).reshape(-1, 3)
-    for item in made:
+    day = np.array(hours), np.array(directions).reshape(-1, 3)
+    for item in day:
         item.flags.writeable = False
-    return made
+    return day
 
 
 def shading_faces(model: Model, rays: RayScene, places: Floats, towards: Floats) -> Ints32:

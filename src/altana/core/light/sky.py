@@ -102,13 +102,13 @@ class Sky:
         if self.around is not None and self.around.behind:
             return self.around.luminance(directions)
         above = directions[:, 2] > 0.0
-        made = np.empty((len(directions), 3), directions.dtype)
-        made[above] = np.minimum(self._own(directions[above]), BRIGHTEST_SEEN)
+        colours = np.empty((len(directions), 3), directions.dtype)
+        colours[above] = np.minimum(self._own(directions[above]), BRIGHTEST_SEEN)
         under = directions[~above]
         level = under[:, :2] / np.maximum(np.linalg.norm(under[:, :2], axis=1, keepdims=True), 1e-9)
         low = self._own(np.column_stack([level, np.full(len(level), 0.01)]))
-        made[~above] = low + (self.ground - low) * np.clip(-under[:, 2:3] * 6.0, 0.0, 1.0)
-        return made
+        colours[~above] = low + (self.ground - low) * np.clip(-under[:, 2:3] * 6.0, 0.0, 1.0)
+        return colours
 
     @property
     def seen_otherwise(self) -> bool:

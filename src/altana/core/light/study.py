@@ -45,10 +45,10 @@ def moments(light: Light, study: Study) -> tuple[Light, ...]:
     if len(hours) * len(days) > MOST_PICTURES:
         raise Refused(f"That is more than {MOST_PICTURES} pictures. Take larger steps, or fewer hours.")
     wanted = [replace(light, date=day, hour=round(hour, 4)) for day in days for hour in hours]
-    found = tuple(item for item in wanted if sun_position(item)[1] > 0.0)
-    if not found:
+    moments_up = tuple(item for item in wanted if sun_position(item)[1] > 0.0)
+    if not moments_up:
         raise Refused("The sun is not up at any of these times.")
-    return found
+    return moments_up
 
 
 def add_study(project: Project, camera_id: str, study: Study) -> Project:

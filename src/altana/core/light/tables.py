@@ -32,13 +32,13 @@ class ColourTable:
         )
         if self.values.ndim == 2:
             points = np.arange(self.values.shape[0])
-            made = np.stack(
+            curves = np.stack(
                 [np.interp(place[..., channel], points, self.values[:, channel]) for channel in range(3)],
                 axis=2,
             )
         else:
             at = np.stack([place[..., 2], place[..., 1], place[..., 0]])
-            made = np.stack(
+            curves = np.stack(
                 [
                     scipy.ndimage.map_coordinates(self.values[..., channel], at, order=1, mode="nearest")
                     for channel in range(3)
@@ -46,7 +46,7 @@ class ColourTable:
                 axis=2,
             )
         mixed: Floats32 = np.clip(
-            shown + (made.astype(np.float32) - shown) * np.float32(share), 0.0, 1.0
+            shown + (curves.astype(np.float32) - shown) * np.float32(share), 0.0, 1.0
         ).astype(np.float32)
         return mixed
 

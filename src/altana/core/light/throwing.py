@@ -53,14 +53,14 @@ class Throwing:
 
     def brought(self, light: Floats | None) -> Floats:
         """(n, GROUPS, colours) lux times rays that each group of rays brings, once the sides have light (n, colours); none: not yet."""
-        made = self.steady
+        groups = self.steady
         if light is not None:
             columns = np.ascontiguousarray(light.T, np.float32)
             with ThreadPoolExecutor(THREADS) as pool:
-                made = made + np.stack(
+                groups = groups + np.stack(
                     list(pool.map(lambda k: self.throws[k] @ columns[k], range(len(columns)))), axis=1
                 )
-        return made.reshape(-1, GROUPS, made.shape[1])
+        return groups.reshape(-1, GROUPS, groups.shape[1])
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,5 +93,5 @@ class Exchange:
         return total * self.weight[:, None] + lamps
 
     def _groups(self, light: Floats | None) -> Floats:
-        made = self.all.brought(light)
-        return made if self.more is None else made + self.more.brought(light)
+        groups = self.all.brought(light)
+        return groups if self.more is None else groups + self.more.brought(light)

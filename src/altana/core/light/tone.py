@@ -145,10 +145,10 @@ def _vignette(high: int, wide: int, share: float) -> Floats32:
 def curve_table(points: Sequence[Vec2]) -> Floats:
     """(1025,) what brightnesses evenly from 0 to 1 become under a curve through these points, and through black and white
     where none of them lies there: monotone cubic pieces (Fritsch and Carlson), without overshooting."""
-    held = {0.0: 0.0, **({} if points and points[-1][0] >= 1.0 else {1.0: 1.0}), **dict(points)}
-    places = sorted(held)
+    points_held = {0.0: 0.0, **({} if points and points[-1][0] >= 1.0 else {1.0: 1.0}), **dict(points)}
+    places = sorted(points_held)
     table: Floats = np.clip(
-        scipy.interpolate.PchipInterpolator(places, [held[place] for place in places])(
+        scipy.interpolate.PchipInterpolator(places, [points_held[place] for place in places])(
             np.linspace(0.0, 1.0, 1025)
         ),
         0.0,
@@ -162,16 +162,16 @@ def _curved(shown: Floats32, tone: Tone) -> Floats32:
     table = curve_table(tone.curve).astype(np.float32)
     place = np.clip(shown, 0.0, 1.0) * np.float32(len(table) - 1)
     low = np.minimum(place.astype(np.int32), len(table) - 2)
-    made: Floats32 = table[low] + (table[low + 1] - table[low]) * (place - low)
-    return made.astype(np.float32)
+    curve: Floats32 = table[low] + (table[low + 1] - table[low]) * (place - low)
+    return curve.astype(np.float32)
 
 
 def _sharpened(shown: Floats32, share: float, alpha: Floats32 | None, around: bool) -> Floats32:
     detail = shown - _softened(shown, 0.8, around)
     if alpha is not None:
         detail = detail * (alpha[..., None] >= 0.999)
-    made: Floats32 = np.clip(shown + np.float32(share) * detail, 0.0, 1.0).astype(np.float32)
-    return made
+    sharp: Floats32 = np.clip(shown + np.float32(share) * detail, 0.0, 1.0).astype(np.float32)
+    return sharp
 
 
 def proposed_ev(light: Floats32, alpha: Floats32 | None = None) -> float:

@@ -143,16 +143,16 @@ class Lighting:
         _go_on(progress, NEARLY)
         places = gatherer.places
         # The light straight from lamps has no grain, and its pools are not to be evened out.
-        made = painted(self.points, light, lamps, grain, seen.bad, self.carried, places, self.rooms)
-        return LightMap(made, places.uv)
+        colours = painted(self.points, light, lamps, grain, seen.bad, self.carried, places, self.rooms)
+        return LightMap(colours, places.uv)
 
     def _seen_closer(self, sides: Bools, progress: Progress | None) -> Seen:
         """What some sides (n,) see by more rays: those that nobody asked for before are looked from now.  Raises Cancelled."""
         new = np.flatnonzero(sides & ~self.asked)
         if len(new):
-            found = self.gatherer.more(new, progress)
-            found = replace(found, bad=self.seen.bad).without_buried(1)
-            self.more = found if self.more is None else self.more.with_more(found)
+            seen_more = self.gatherer.more(new, progress)
+            seen_more = replace(seen_more, bad=self.seen.bad).without_buried(1)
+            self.more = seen_more if self.more is None else self.more.with_more(seen_more)
             self.asked[new] = True
         assert self.more is not None
         return self.more.only(sides)
@@ -197,7 +197,7 @@ def _lamplight(gatherer: Gatherer, glow: Glow, progress: Progress | None) -> Flo
     """(n, 3) irradiance straight from what glows, lux: each piece throws by the cosine of its own side (Lambert), or evenly; what panes on
     its way keep of it is gone."""
     points, panes = gatherer.sides, gatherer.panes
-    made = np.zeros((len(points.position), 3))
+    lamplight = np.zeros((len(points.position), 3))
     for number in range(len(glow.place)):
         _go_on(progress, FIRST)
         run = glow.place[number] - points.position
@@ -224,5 +224,5 @@ def _lamplight(gatherer: Gatherer, glow: Glow, progress: Progress | None) -> Flo
             light = light * panes.through(
                 *(part[clear].astype(np.float32) for part in (start, towards[lit], reach))
             )
-        made[some] += light
-    return made
+        lamplight[some] += light
+    return lamplight

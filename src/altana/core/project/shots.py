@@ -139,8 +139,8 @@ class Qualities:
 
     def of(self, word: str) -> Making:
         """The figures of a word.  Raises AttributeError for another."""
-        made: Making = getattr(self, word)
-        return made
+        figures: Making = getattr(self, word)
+        return figures
 
 
 QUALITY_WORDS = ("proof", "review", "final")

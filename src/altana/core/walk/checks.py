@@ -193,7 +193,7 @@ def _flags(
     index = np.flatnonzero(wrong)
     if not len(index):
         return []
-    made = []
+    flags = []
     apart = np.diff(rows.seconds[index]) > max(JOIN_S, 1.5 * step)
     for run in np.split(index, np.flatnonzero(apart) + 1):
         values = figure[run]
@@ -202,7 +202,7 @@ def _flags(
         second = float(rows.seconds[worst])
         words = WORDS[code].format(float(figure[worst]))
         sentence = f"At {second:.1f} s the walk {words}."
-        made.append(
+        flags.append(
             Flag(
                 code,
                 float(rows.seconds[run[0]]),
@@ -214,4 +214,4 @@ def _flags(
                 sentence,
             )
         )
-    return made
+    return flags

@@ -142,10 +142,8 @@ def _clearer(line: WalkLine, flag: Flag, rays: RayScene) -> Walk:
     moved: Vec3 = (x + float(push[0]), y + float(push[1]), z)
     keys = list(walk.keys)
     if abs(float(line.route.key_m[nearest]) - distance) < SAME_M:
-        held = keys[nearest].eye
-        keys[nearest] = replace(
-            keys[nearest], eye=(held[0] + float(push[0]), held[1] + float(push[1]), held[2])
-        )
+        eye = keys[nearest].eye
+        keys[nearest] = replace(keys[nearest], eye=(eye[0] + float(push[0]), eye[1] + float(push[1]), eye[2]))
     else:
         index = int(np.searchsorted(line.route.key_m, distance))
         keys.insert(index, _between(line, flag.worst_s, moved))

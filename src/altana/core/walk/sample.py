@@ -241,8 +241,8 @@ def _turns(keys: tuple[WalkKey, ...]) -> Floats:
     steps = np.diff(turns)
     longer = np.array([key.long_way for key in keys[1:]], bool)
     steps = np.where(longer, steps - np.where(steps > 0.0, 360.0, -360.0), steps)
-    made: Floats = turns[0] + np.concatenate([[0.0], np.cumsum(steps)])
-    return made
+    turns_whole: Floats = turns[0] + np.concatenate([[0.0], np.cumsum(steps)])
+    return turns_whole
 
 
 def _calm_m(turn_deg: float, pace_m_s: float) -> float:
@@ -360,9 +360,9 @@ def sample(line: WalkLine, rate: Fraction | None = None) -> WalkSamples:
     if line.walk.turntable is not None:
         # Steps of sweep / N, whatever the rate makes of the last fraction of a frame.
         even: Floats = np.arange(count, dtype=float) * (line.walk.seconds / count)
-        made = line.at_seconds(even, rate)
+        places = line.at_seconds(even, rate)
         return WalkSamples(
-            rate, _seconds(count, rate), *(getattr(made, name) for name in WalkSamples.__slots__[2:])
+            rate, _seconds(count, rate), *(getattr(places, name) for name in WalkSamples.__slots__[2:])
         )
     return line.at_seconds(_seconds(count, rate), rate)
 

@@ -95,13 +95,13 @@ def flights_in(corners: Floats) -> list[list[Tread]]:
 
 def _next(flight: list[Tread], flights: list[list[Tread]], *, up: bool) -> list[Tread] | None:
     """The nearest flight that begins two rises above this one, or ends two rises below: a landing lies between."""
-    found, nearest = None, LONGEST_LANDING_M
+    best, nearest = None, LONGEST_LANDING_M
     for other in flights:
         low, high = (flight[-1], other[0]) if up else (other[-1], flight[0])
         away = float(np.linalg.norm(high.middle - low.middle))
         if 2 * LOWEST_RISE_M <= high.level_m - low.level_m <= 2 * HIGHEST_RISE_M and away < nearest:
-            found, nearest = other, away
-    return found
+            best, nearest = other, away
+    return best
 
 
 def _levels(corners: Floats) -> list[Tread]:
@@ -116,16 +116,16 @@ def _levels(corners: Floats) -> list[Tread]:
     height = flat[:, :, 2].mean(axis=1)
     order = np.argsort(height)
     flat, height = flat[order], height[order]
-    found = []
+    levels = []
     for group in np.split(np.arange(len(flat)), np.flatnonzero(np.diff(height) > SAME_LEVEL_M) + 1):
         whole = shapely.union_all(shapely.polygons(flat[group][:, :, :2]).tolist(), grid_size=0.001)
         level = float(height[group].mean())
-        found += [
+        levels += [
             Tread(level, part)
             for part in shapely.get_parts(whole)
             if isinstance(part, shapely.Polygon) and part.area >= SMALLEST_TREAD_M2
         ]
-    return found
+    return levels
 
 
 def _steps_down(levels: list[Tread]) -> list[int]:
@@ -283,10 +283,10 @@ def _beside_stair(
             cosine, sine = math.cos(math.radians(turn)), math.sin(math.radians(turn))
             x = float(place[0] + far * (cosine * way[0] - sine * way[1]))
             y = float(place[1] + far * (sine * way[0] + cosine * way[1]))
-            found = ground.reached(place, (x, y), level_m)
-            if found is None:
+            reach = ground.reached(place, (x, y), level_m)
+            if reach is None:
                 continue
-            eye, gap = found
+            eye, gap = reach
             faults = (gap > NO_GAP_M, not ground.roomy(eye))
             if best is None or faults < best[0]:
                 best = (faults, WalkKey(eye, ev=ground.ev(eye)))

@@ -44,8 +44,8 @@ class Timing:
         index = np.maximum(np.searchsorted(self.start_s, moment, side="right") - 1, 0)
         gone = moment - self.start_s[index]
         distance = self.start_m[index] + (self.speed[index] + 0.5 * self.acceleration[index] * gone) * gone
-        held: Floats = np.clip(distance, 0.0, self.length_m)
-        return held
+        inside: Floats = np.clip(distance, 0.0, self.length_m)
+        return inside
 
     def pace_at(self, seconds: Floats) -> Floats:
         """(n,) metres a second at moments."""
@@ -60,8 +60,8 @@ class Timing:
         seconds = _passed_at(
             np.column_stack([self.start_s, self.start_m, self.speed, self.acceleration]), distance
         )
-        held: Floats = np.clip(seconds, 0.0, self.seconds)
-        return held
+        inside: Floats = np.clip(seconds, 0.0, self.seconds)
+        return inside
 
 
 @dataclass(slots=True)

@@ -79,7 +79,7 @@ def _cut(
     low, high = low[within], high[within]
     owner = model.face_objects()
     clear = np.array([item.kind == GLASS for item in model.materials] or [False])[model.face_material]
-    found, owners, panes = [], [], []
+    pieces, owners, panes = [], [], []
     about = np.zeros(0, np.intp)
     for number in range(len(along) - 1):
         if number % TOGETHER == 0:
@@ -102,12 +102,12 @@ def _cut(
         kept, which = _clipped(flat, 0.0, length)
         # A piece is as long on the sheet as the walk along it, which climbs.
         kept[:, :, 0] = along[number] + kept[:, :, 0] * (along[number + 1] - along[number]) / length
-        found.append(kept)
+        pieces.append(kept)
         owners.append(owner[cut.face[which]])
         panes.append(clear[cut.face[which]])
-    if not found:
+    if not pieces:
         return np.zeros((0, 2, 2)), np.zeros(0, np.int32), np.zeros(0, bool)
-    return np.concatenate(found), np.concatenate(owners), np.concatenate(panes)
+    return np.concatenate(pieces), np.concatenate(owners), np.concatenate(panes)
 
 
 def _beside(low: Floats, high: Floats, box_low: Floats, box_high: Floats) -> Bools:
@@ -154,8 +154,8 @@ def _solids(lines: Floats, owner: Ints32, length_m: float, reach: tuple[float, f
     lower = (place % 2 == 0) & np.repeat(size % 2 == 0, size)
     index = np.flatnonzero(lower)
     low, high = np.maximum(z[index], reach[0]), np.minimum(z[index + 1], reach[1])
-    made = np.column_stack([column[index] * wide, (column[index] + 1) * wide, low, high])
-    kept: Floats = made[high > low]
+    boxes = np.column_stack([column[index] * wide, (column[index] + 1) * wide, low, high])
+    kept: Floats = boxes[high > low]
     return kept
 
 

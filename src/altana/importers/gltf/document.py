@@ -145,8 +145,8 @@ class Document:
 
     def all(self, kind: str) -> list[Tree]:
         """All properties of a kind (``nodes``, ``meshes``); what is none of them counts as empty."""
-        found = self.tree.get(kind)
-        return [item if isinstance(item, dict) else {} for item in found] if isinstance(found, list) else []
+        items = self.tree.get(kind)
+        return [item if isinstance(item, dict) else {} for item in items] if isinstance(items, list) else []
 
     def one(self, kind: str, index: Any) -> Tree:
         """The property of this number.  Raises UserError where there is none."""
@@ -164,17 +164,17 @@ class Document:
     # ------------------------------------------------------------------ bytes
 
     def _buffer(self, index: Any) -> memoryview:
-        held = self._buffers.get(index) if isinstance(index, int) else None
-        if held is not None:
-            return held
+        known = self._buffers.get(index) if isinstance(index, int) else None
+        if known is not None:
+            return known
         buffer = self.one("buffers", index)
         uri = buffer.get("uri")
         if uri is None:
             if index != 0 or self._binary is None:
                 raise self.damaged("its numbers are missing")
-            made = self._binary
+            content = self._binary
         elif str(uri).startswith("data:"):
-            made = memoryview(self.from_data_uri(str(uri)))
+            content = memoryview(self.from_data_uri(str(uri)))
         else:
             data = self.folder.bytes_of(str(uri))
             if data is None:
@@ -182,9 +182,9 @@ class Document:
                 raise UserError(
                     f"{self.name} needs {name}, which is not in its folder. Nothing was changed. Put both into one folder."
                 )
-            made = memoryview(data)
-        self._buffers[index] = made
-        return made
+            content = memoryview(data)
+        self._buffers[index] = content
+        return content
 
     def from_data_uri(self, uri: str) -> bytes:
         """The bytes written into an address that begins with ``data:``."""
@@ -214,21 +214,21 @@ class Document:
 
     def numbers(self, index: Any) -> Numbers:
         """An accessor as (count, width) in its own type; kept, and not to be changed."""
-        held = self._read.get(index) if isinstance(index, int) else None
-        if held is None:
-            held = self._read[index] = self._numbers(self.one("accessors", index))
-        return held
+        values_read = self._read.get(index) if isinstance(index, int) else None
+        if values_read is None:
+            values_read = self._read[index] = self._numbers(self.one("accessors", index))
+        return values_read
 
     def floats(self, index: Any) -> Numbers:
         """An accessor as (count, width) float32; normalized integers become shares of one."""
         values = self.numbers(index)
         if values.dtype == np.float32:
             return values
-        made = values.astype(np.float32)
+        floats = values.astype(np.float32)
         if self.one("accessors", index).get("normalized"):
-            made /= np.float32(np.iinfo(values.dtype).max)
-            np.maximum(made, -1.0, out=made)
-        return made
+            floats /= np.float32(np.iinfo(values.dtype).max)
+            np.maximum(floats, -1.0, out=floats)
+        return floats
 
     def _numbers(self, accessor: Tree) -> Numbers:
         kind = COMPONENTS.get(accessor.get("componentType", 0))
@@ -238,12 +238,12 @@ class Document:
             raise self.damaged("an array of numbers is of no known type")
         check_room(count * width * np.dtype(kind).itemsize, self.name)
         if "bufferView" in accessor:
-            made = self._strided(accessor, np.dtype(kind), width, count)
+            numbers = self._strided(accessor, np.dtype(kind), width, count)
         else:
-            made = np.zeros((count, width), kind)
+            numbers = np.zeros((count, width), kind)
         if isinstance(accessor.get("sparse"), dict):
-            made = self._replaced(accessor["sparse"], made.copy(), np.dtype(kind), width)
-        return made
+            numbers = self._replaced(accessor["sparse"], numbers.copy(), np.dtype(kind), width)
+        return numbers
 
     def _strided(self, accessor: Tree, kind: np.dtype[Any], width: int, count: int) -> Numbers:
         view = self.one("bufferViews", accessor["bufferView"])
@@ -259,15 +259,15 @@ class Document:
         rows = np.lib.stride_tricks.as_strided(raw[start:], (count, size), (stride, 1), writeable=False)
         return np.ascontiguousarray(rows).view(kind).reshape(count, width)
 
-    def _replaced(self, sparse: Tree, made: Numbers, kind: np.dtype[Any], width: int) -> Numbers:
+    def _replaced(self, sparse: Tree, numbers: Numbers, kind: np.dtype[Any], width: int) -> Numbers:
         count = _whole(sparse.get("count", 0))
         places, values = sparse.get("indices") or {}, sparse.get("values") or {}
         where = COMPONENTS.get(places.get("componentType", 0), np.uint16)
         at = self._strided(places, np.dtype(where), 1, count)[:, 0].astype(np.int64)
-        if count and at.max() >= len(made):
+        if count and at.max() >= len(numbers):
             raise self.damaged("a replacement lies beyond its array")
-        made[at] = self._strided(values, kind, width, count)
-        return made
+        numbers[at] = self._strided(values, kind, width, count)
+        return numbers
 
 
 def _whole(value: Any) -> int:

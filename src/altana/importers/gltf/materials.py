@@ -48,13 +48,13 @@ class Materials:
     def number(self, index: Any) -> int:
         """The model's number of a material of the file, or of the plain one where there is none."""
         if index not in self._known:
-            made = (
+            material = (
                 Material("Plain", (0.78, 0.76, 0.72, 1.0))
                 if index is None
                 else self._material(self._document.one("materials", index))
             )
             self._known[index] = len(self._raw.materials)
-            self._raw.materials.append(made)
+            self._raw.materials.append(material)
         return self._known[index]
 
     def texture_of(self, index: Any) -> Tree:
@@ -240,8 +240,8 @@ def _glow(told: Tree) -> Vec3:
 def _extension(told: Tree, name: str) -> Tree:
     """What an extension says of a property; empty where it is not there."""
     extensions = told.get("extensions")
-    found = extensions.get(name) if isinstance(extensions, dict) else None
-    return found if isinstance(found, dict) else {}
+    extension = extensions.get(name) if isinstance(extensions, dict) else None
+    return extension if isinstance(extension, dict) else {}
 
 
 def _number(value: Any, usual: float) -> float:

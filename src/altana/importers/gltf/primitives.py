@@ -40,9 +40,9 @@ class Primitives:
         """What a primitive shows.  texture : the reference of its colour's texture, which chooses and moves its coordinates."""
         mode = primitive.get("mode", TRIANGLES)
         draco = (primitive.get("extensions") or {}).get("KHR_draco_mesh_compression")
-        held, faces = self._unpacked(draco) if isinstance(draco, dict) else ({}, None)
+        unpacked, faces = self._unpacked(draco) if isinstance(draco, dict) else ({}, None)
         attributes = primitive.get("attributes") or {}
-        points = held.get("POSITION", self._floats(attributes, "POSITION", 3))
+        points = unpacked.get("POSITION", self._floats(attributes, "POSITION", 3))
         if points is None:
             return Surface(np.zeros((0, 3)), np.zeros((0, 3), np.int64))
         count = len(points)
@@ -56,7 +56,7 @@ class Primitives:
             if len(order) and int(order.max()) >= count:
                 raise self._document.damaged(f"a surface names corner {int(order.max())} of {count}")
             if mode == POINTS:
-                colours = self._colours(held, attributes, count)
+                colours = self._colours(unpacked, attributes, count)
                 return Surface(
                     points[order],
                     np.zeros((0, 3)),
@@ -68,13 +68,13 @@ class Primitives:
                     points, np.zeros((0, 3), np.int64), lines=np.asarray(points, float)[_chain(order, mode)]
                 )
             faces = _triangles(order, mode)
-        normals = held.get("NORMAL", self._floats(attributes, "NORMAL", 3))
+        normals = unpacked.get("NORMAL", self._floats(attributes, "NORMAL", 3))
         return Surface(
             points,
             faces,
             normals if normals is not None and len(normals) == count else None,
-            self._uvs(held, attributes, texture, count),
-            self._colours(held, attributes, count),
+            self._uvs(unpacked, attributes, texture, count),
+            self._colours(unpacked, attributes, count),
         )
 
     def _floats(self, attributes: Tree, name: str, width: int) -> Any:
@@ -94,10 +94,10 @@ class Primitives:
                     points = points + np.float32(weight) * moved
         return points
 
-    def _uvs(self, held: Tree, attributes: Tree, texture: Tree, count: int) -> Any:
+    def _uvs(self, unpacked: Tree, attributes: Tree, texture: Tree, count: int) -> Any:
         moved = (texture.get("extensions") or {}).get("KHR_texture_transform") or {}
         which = f"TEXCOORD_{moved.get('texCoord', texture.get('texCoord', 0))}"
-        uvs = held.get(which, self._floats(attributes, which, 2))
+        uvs = unpacked.get(which, self._floats(attributes, which, 2))
         if uvs is None or len(uvs) != count:
             return None
         if moved:
@@ -110,18 +110,20 @@ class Primitives:
         np.subtract(1.0, uvs[:, 1], out=turned[:, 1], casting="same_kind")
         return turned
 
-    def _colours(self, held: Tree, attributes: Tree, count: int) -> Any:
-        if "COLOR_0" not in attributes and "COLOR_0" not in held:
+    def _colours(self, unpacked: Tree, attributes: Tree, count: int) -> Any:
+        if "COLOR_0" not in attributes and "COLOR_0" not in unpacked:
             return None
-        values = held["COLOR_0"] if "COLOR_0" in held else self._document.floats(attributes["COLOR_0"])
+        values = (
+            unpacked["COLOR_0"] if "COLOR_0" in unpacked else self._document.floats(attributes["COLOR_0"])
+        )
         if len(values) != count:
             return None
-        made = np.full((count, 4), 255, np.uint8)
+        colours = np.full((count, 4), 255, np.uint8)
         # Linear light in the file, displayed values in the model.
-        made[:, :3] = np.rint(255 * encoded(values[:, :3]))
+        colours[:, :3] = np.rint(255 * encoded(values[:, :3]))
         if values.shape[1] == 4:
-            made[:, 3] = np.rint(255 * np.clip(values[:, 3], 0, 1))
-        return None if (made == 255).all() else made
+            colours[:, 3] = np.rint(255 * np.clip(values[:, 3], 0, 1))
+        return None if (colours == 255).all() else colours
 
     def _unpacked(self, told: Tree) -> tuple[Tree, Any]:
         """Attributes and faces of a surface compressed as Draco."""
@@ -137,7 +139,7 @@ class Primitives:
         faces = getattr(mesh, "faces", None)
         if faces is None:
             raise self._document.damaged("a surface compressed as Draco holds no triangles")
-        held: Tree = {}
+        attributes: Tree = {}
         for name, number in (told.get("attributes") or {}).items():
             attribute = mesh.get_attribute_by_unique_id(number)
             if attribute is None:
@@ -148,8 +150,8 @@ class Primitives:
             values = values.reshape(len(values), -1)
             if name.startswith(("COLOR", "TEXCOORD")) and values.dtype.kind == "u":
                 values = values.astype(np.float32) / np.iinfo(values.dtype).max
-            held[name] = values if name.startswith("JOINTS") else values.astype(np.float32)
-        return held, np.asarray(faces, np.int64).reshape(-1, 3)
+            attributes[name] = values if name.startswith("JOINTS") else values.astype(np.float32)
+        return attributes, np.asarray(faces, np.int64).reshape(-1, 3)
 
 
 def _pair(values: Any, usual: float) -> Floats:
@@ -163,9 +165,9 @@ def _triangles(order: Any, mode: int) -> Any:
     if mode == TRIANGLE_STRIP:
         if len(order) < 3:
             return np.zeros((0, 3), np.int64)
-        made = np.stack([order[:-2], order[1:-1], order[2:]], axis=1)
-        made[1::2] = made[1::2, [1, 0, 2]]
-        return made
+        triangles = np.stack([order[:-2], order[1:-1], order[2:]], axis=1)
+        triangles[1::2] = triangles[1::2, [1, 0, 2]]
+        return triangles
     if mode == FAN:
         return np.stack(
             [np.full(max(0, len(order) - 2), order[0] if len(order) else 0), order[1:-1], order[2:]], axis=1

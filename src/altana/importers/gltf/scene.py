@@ -198,25 +198,25 @@ class SceneReader:
     def _instances(self, told: Tree) -> list[Floats]:
         """The (4, 4) matrices of EXT_mesh_gpu_instancing."""
         attributes = told.get("attributes") or {}
-        held = {
+        columns = {
             name: self._document.floats(attributes[name])
             for name in ("TRANSLATION", "ROTATION", "SCALE")
             if name in attributes
         }
-        count = min((len(values) for values in held.values()), default=0)
-        made = []
+        count = min((len(values) for values in columns.values()), default=0)
+        matrices = []
         for at in range(count):
             node = {
-                key: held[name][at].tolist()
+                key: columns[name][at].tolist()
                 for name, key in (
                     ("TRANSLATION", "translation"),
                     ("ROTATION", "rotation"),
                     ("SCALE", "scale"),
                 )
-                if name in held
+                if name in columns
             }
-            made.append(node_matrix(node))
-        return made
+            matrices.append(node_matrix(node))
+        return matrices
 
     def _posed(self, drawn: Surface, index: Any, primitive: Tree) -> Surface:
         """A skinned surface in the pose in which its joints stand (glTF 2.0, section 3.7.3)."""
@@ -290,9 +290,9 @@ class SceneReader:
             return
         aspect = float(lens.get("aspectRatio") or 16 / 9)
         across = 2 * math.degrees(math.atan(math.tan(float(lens.get("yfov") or 0.0) / 2) * aspect))
-        made = as_camera(name, self._matrix @ item.world, across, aspect)
-        if made is not None and len(self._raw.cameras) < MOST_FOUND:
-            self._raw.cameras.append(made)
+        camera = as_camera(name, self._matrix @ item.world, across, aspect)
+        if camera is not None and len(self._raw.cameras) < MOST_FOUND:
+            self._raw.cameras.append(camera)
 
 
 def node_matrix(node: Tree) -> Floats:
@@ -319,14 +319,14 @@ def rotation_of(quaternion: Floats) -> Floats:
     if length < 1e-16:
         return np.eye(3)
     x, y, z, w = quaternion * math.sqrt(2.0 / length)
-    made: Floats = np.array(
+    matrix: Floats = np.array(
         [
             [1.0 - y * y - z * z, x * y - z * w, x * z + y * w],
             [x * y + z * w, 1.0 - x * x - z * z, y * z - x * w],
             [x * z - y * w, y * z + x * w, 1.0 - x * x - y * y],
         ]
     )
-    return made
+    return matrix
 
 
 def _extras(told: Tree) -> Tree:
@@ -370,5 +370,9 @@ def _turned(normals: Any, turn: _Turn) -> Any:
     """(n, 3) directions of surfaces, unit length."""
     if normals.dtype == np.float32 and turn.single is not None:
         return _exchanged(normals, turn)
-    made = np.asarray(normals, float) @ turn.inverse
-    return made if turn.rigid else made / np.maximum(np.linalg.norm(made, axis=1, keepdims=True), 1e-12)
+    normals_turned = np.asarray(normals, float) @ turn.inverse
+    return (
+        normals_turned
+        if turn.rigid
+        else normals_turned / np.maximum(np.linalg.norm(normals_turned, axis=1, keepdims=True), 1e-12)
+    )

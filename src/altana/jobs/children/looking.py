@@ -79,11 +79,11 @@ class Looking:
                 raise TypeError(f"no such order: {type(order).__name__}")
 
     def _propose_exposure(self, stage: Stage, task: Task, order: ProposeExposure) -> None:
-        found = {
+        exposures = {
             camera.id: exposure_of(stage.renderer, camera, staging, order.light, stage.base)
             for camera, staging in order.wanted
         }
-        self._desk.answer(task, ExposureProposed(found))
+        self._desk.answer(task, ExposureProposed(exposures))
 
     def _check_picture(self, stage: Stage, task: Task, order: CheckPicture) -> None:
         self._desk.answer(
@@ -118,11 +118,11 @@ class Looking:
             )
 
     def _see(self, stage: Stage, task: Task, order: See) -> None:
-        found = {}
+        shares = {}
         for number, (camera_id, view) in enumerate(order.views.items()):
-            found[camera_id] = seen_shares(stage.opened.model, stage.renderer.facts(view).object_index)
+            shares[camera_id] = seen_shares(stage.opened.model, stage.renderer.facts(view).object_index)
             self._desk.answer(task, Seeing((number + 1) / len(order.views)))
-        self._desk.answer(task, Seen(found))
+        self._desk.answer(task, Seen(shares))
 
     def _cover(self, stage: Stage, task: Task, order: Cover) -> None:
         model, project = stage.opened.model, order.project

@@ -110,15 +110,15 @@ class PicturesWorker:
 
     def _set(self, project: Project, path: Path) -> Stage:
         """Put the models of a project on the stage."""
-        opened, held, ahead = open_project_models(project, path), self._stage, self._ahead
+        opened, last_stage, ahead = open_project_models(project, path), self._stage, self._ahead
         light, self._ahead = known_light(opened, project.light), False
         known = (project.light, KNOWN) if light is not None else (None, ESTIMATED)
-        if held is None:
+        if last_stage is None:
             renderer = Renderer(opened.model, light)
         else:
-            renderer = held.renderer
+            renderer = last_stage.renderer
             # What was made ready a moment ago stays, with its shadow maps.
-            if not ahead or (held.opened.keys, held.base, held.light, held.lit) != (
+            if not ahead or (last_stage.opened.keys, last_stage.base, last_stage.light, last_stage.lit) != (
                 opened.keys,
                 path.parent,
                 *known,

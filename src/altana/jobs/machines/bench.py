@@ -174,8 +174,8 @@ class Bench:
         return self._files(data, master, more)
 
     def _files(self, data: bytes, master: bytes | None, more: dict[str, bytes]) -> Result:
-        held = {"data": data, **more}
-        return Result(self.name, 0.0, files=held if master is None else {**held, "master": master})
+        files = {"data": data, **more}
+        return Result(self.name, 0.0, files=files if master is None else {**files, "master": master})
 
     def _band(self, band: TracedBand) -> Result:
         return self._arrays(light=band.light, cover=band.cover, albedo=band.albedo, normal=band.normal)
@@ -193,12 +193,12 @@ class Bench:
 
     def _frames(self, work: PictureWork, piece: Frames) -> Result:
         film = self._filming(work, piece)
-        made = {}
+        frames = {}
         for number in piece.numbers:
             if self.stop():
                 raise Cancelled
-            made[str(number)] = film.frame_bytes(number)
-        return Result(self.name, 0.0, files=made)
+            frames[str(number)] = film.frame_bytes(number)
+        return Result(self.name, 0.0, files=frames)
 
     def _filming(self, work: PictureWork, piece: Frames) -> FilmWork:
         """The film in hand; where its camera is at each frame is found once."""
@@ -220,7 +220,7 @@ class Bench:
         return self._film[1]
 
     def _arrays(self, **arrays: object) -> Result:
-        return Result(self.name, 0.0, arrays={name: packed_array(held) for name, held in arrays.items()})
+        return Result(self.name, 0.0, arrays={name: packed_array(array) for name, array in arrays.items()})
 
 
 _bench: Bench | None = None

@@ -55,8 +55,8 @@ def _loads(data: Any, *, buffers: Any = ()) -> Any:
 
 def fence() -> None:
     """From now on Dask in this process reads no pickle that names anything else."""
-    held: Any = dask_pickle
-    held.pickle = SimpleNamespace(
+    pickling: Any = dask_pickle
+    pickling.pickle = SimpleNamespace(
         loads=_loads,
         dumps=pickle.dumps,
         Pickler=pickle.Pickler,

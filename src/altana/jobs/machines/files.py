@@ -80,10 +80,10 @@ def digest_of(data: bytes) -> str:
 def digest_of_file(path: Path) -> str:
     """What a file is called by what it holds."""
     with path.open("rb") as file:
-        made = hashlib.blake2b(digest_size=DIGEST_BYTES)
+        digest = hashlib.blake2b(digest_size=DIGEST_BYTES)
         while block := file.read(CHUNK):
-            made.update(block)
-    return made.hexdigest()
+            digest.update(block)
+    return digest.hexdigest()
 
 
 def has(digest: str) -> bool:
@@ -147,23 +147,23 @@ def lay_out(files: Iterable[Packed], folder: Path) -> None:
 
 def packed_files(project: Project, items: list[Item], base: Path) -> dict[Packed, Path]:
     """Everything that making some items reads from a project's folder, and where it lies.  What is not there is left away."""
-    found: dict[str, Path] = {}
+    files: dict[str, Path] = {}
 
     def add(path: Path) -> None:
         whole = path.resolve()
         if whole.is_file() and whole.is_relative_to(base.resolve()):
-            found[whole.relative_to(base.resolve()).as_posix()] = whole
+            files[whole.relative_to(base.resolve()).as_posix()] = whole
 
     for reference in project.models:
         if not reference.shown:
             continue
         try:
             path = model_path(base / "project.altana", reference)
-            held = load_model(path, model_key(path, reference.unit_m, reference.up))
+            kept_model = load_model(path, model_key(path, reference.unit_m, reference.up))
         except (OSError, UserError):
             continue
         add(path)
-        for name in held[1] if held is not None else ():
+        for name in kept_model[1] if kept_model is not None else ():
             add(path.parent / name)
     for name in _named(project, items):
         try:
@@ -171,7 +171,7 @@ def packed_files(project: Project, items: list[Item], base: Path) -> dict[Packed
         except UserError:
             # Whoever makes the row will say so.
             continue
-    return {Packed(name, digest_of_file(path), path.stat().st_size): path for name, path in found.items()}
+    return {Packed(name, digest_of_file(path), path.stat().st_size): path for name, path in files.items()}
 
 
 def _named(project: Project, items: list[Item]) -> set[str]:

@@ -61,12 +61,12 @@ class Fleet:
     def machines(self) -> tuple[list[str], list[str]]:
         """Names of the machines that can make the same pictures as this one, and of those that cannot."""
         try:
-            found: dict[str, Any] = self.client.scheduler_info(n_workers=-1).get("workers", {})
+            workers: dict[str, Any] = self.client.scheduler_info(n_workers=-1).get("workers", {})
         except NOT_THERE as error:
             raise gone() from error
         same: list[str] = []
         others: list[str] = []
-        for item in found.values():
+        for item in workers.values():
             (same if self.kind in item.get("resources", {}) else others).append(str(item["name"]))
         return sorted(same), sorted(others)
 
@@ -83,7 +83,7 @@ class Fleet:
         return LentWork(self, request, work, common, journal)
 
     def _sent(self, request: Request, work: PictureWork, items: list[Item], told: Progress) -> str:
-        found = files.packed_files(request.project, items, work.rows.base)
+        parcels = files.packed_files(request.project, items, work.rows.base)
         lights = {}
         for light in _lights(work, items):
             if light_of(work.rows.opened, light, told, work.rows.base, work.rows.lighting) is None:
@@ -94,20 +94,20 @@ class Fleet:
                 lights[Packed(name, files.digest_of_file(path), path.stat().st_size)] = path
         project = replace(request.project, shots=(), planned=())
         common = packed(
-            Common(project, request.quality, request.samples, request.minutes, tuple(found), tuple(lights))
+            Common(project, request.quality, request.samples, request.minutes, tuple(parcels), tuple(lights))
         )
         name = files.digest_of(common)
-        self._put({name: common}, {item.digest: path for item, path in (found | lights).items()}, told)
+        self._put({name: common}, {item.digest: path for item, path in (parcels | lights).items()}, told)
         return name
 
-    def _put(self, held: dict[str, bytes], paths: dict[str, Path], told: Progress) -> None:
+    def _put(self, contents: dict[str, bytes], paths: dict[str, Path], told: Progress) -> None:
         """Files to the scheduler that are not there yet, nor in a folder that both see."""
-        for digest, data in (held | paths).items():
+        for digest, data in (contents | paths).items():
             files.share(digest, data)
-        wanted: list[str] = self._call("altana_missing", digests=[*held, *paths])
+        wanted: list[str] = self._call("altana_missing", digests=[*contents, *paths])
         for number, digest in enumerate(wanted):
             start = 0
-            for data, last in _chunks(held.get(digest), paths.get(digest)):
+            for data, last in _chunks(contents.get(digest), paths.get(digest)):
                 sentence: str = self._call("altana_put", digest=digest, start=start, data=data, last=last)
                 start += len(data)
                 if sentence:
@@ -126,12 +126,12 @@ class Fleet:
         return [
             {
                 "name": name,
-                "pieces": held.pieces,
-                "seconds": round(held.seconds, 2),
-                "fetched_bytes": held.fetched,
-                "trouble": held.trouble,
+                "pieces": machine.pieces,
+                "seconds": round(machine.seconds, 2),
+                "fetched_bytes": machine.fetched,
+                "trouble": machine.trouble,
             }
-            for name, held in sorted(self.done.items())
+            for name, machine in sorted(self.done.items())
         ]
 
     def close(self) -> None:
@@ -159,14 +159,14 @@ def _chunks(data: bytes | None, path: Path | None) -> Iterator[tuple[bytes, bool
 
 def _lights(work: PictureWork, items: list[Item]) -> list[Light]:
     """Every light that some items are drawn in, once."""
-    project, found = work.rows.project, [work.rows.project.light]
+    project, lights = work.rows.project, [work.rows.project.light]
     for item in items:
         if not isinstance(item, Film):
             light = work.rows.light_of(item)
-            found += [light] if not work.tracer.traced(item.shot) else []
+            lights += [light] if not work.tracer.traced(item.shot) else []
             continue
         still = light_for(project.light, None, item.shot)
         line = resolve(item.walk, standable(work.rows.opened.model))
         rows, frames = sample(line, parse_rate(item.rate)), list(item.frames)
-        found += film_lights(still, rows.hour[frames], rows.lamps[frames]).all or (still,)
-    return list(dict.fromkeys(found))
+        lights += film_lights(still, rows.hour[frames], rows.lamps[frames]).all or (still,)
+    return list(dict.fromkeys(lights))

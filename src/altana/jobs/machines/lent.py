@@ -111,8 +111,8 @@ class LentWork:
             self._drop(key)
         for key in set(self._ready) - set(wanted):
             del self._ready[key]
-        held = {*self._flying, *self._ready}
-        self._queue = [piece for key, piece in wanted.items() if key not in held]
+        keys = {*self._flying, *self._ready}
+        self._queue = [piece for key, piece in wanted.items() if key not in keys]
         self._feed()
 
     def _has_master(self, item: Picture | Pano) -> bool:
@@ -143,8 +143,8 @@ class LentWork:
         """So many pieces are on their way that no machine waits, and so few that the order can still be changed."""
         same, _ = self.fleet.machines()
         room = len(same) * (1 + WAITING) - len(self._flying)
-        waiting = sum(len(data) for held in self._ready.values() for data in held.files.values())
-        waiting += sum(len(data) for held in self._ready.values() for _, data in held.arrays.values())
+        waiting = sum(len(data) for result in self._ready.values() for data in result.files.values())
+        waiting += sum(len(data) for result in self._ready.values() for _, data in result.arrays.values())
         while self._queue and (room > 0 or not self._flying) and waiting < MOST_BYTES:
             self._send(self._queue.pop(0))
             room -= 1
@@ -177,10 +177,10 @@ class LentWork:
                 self._queue = [other for other in self._queue if self._key(other) != key]
                 self._send(piece)
             self._listen()
-        made = self._ready.pop(key)
-        if made.refused:
-            raise UserError(made.refused)
-        return made
+        result = self._ready.pop(key)
+        if result.refused:
+            raise UserError(result.refused)
+        return result
 
     def _listen(self) -> None:
         try:
@@ -188,62 +188,64 @@ class LentWork:
         except queue.Empty:
             self._watch()
             return
-        held = self._flying.get(key)
-        if held is None or future not in held.futures:
+        flight = self._flying.get(key)
+        if flight is None or future not in flight.futures:
             return
-        self._take(key, held, future)
+        self._take(key, flight, future)
         self._feed()
 
-    def _take(self, key: str, held: _InHand, future: Any) -> None:
+    def _take(self, key: str, flight: _InHand, future: Any) -> None:
         if future.status == "cancelled":
             # The scheduler lost it, with the machine that had it.
-            self._again(key, held, "")
+            self._again(key, flight, "")
             return
         if future.status == "error":
-            self._again(key, held, _cause(future))
+            self._again(key, flight, _cause(future))
             return
         try:
-            made = read_result(future.result(timeout=30))
+            result = read_result(future.result(timeout=30))
         except (*NOT_THERE, UserError):
-            self._again(key, held, "")
+            self._again(key, flight, "")
             return
-        facts = self.fleet.done.setdefault(made.machine, MachineShare())
-        facts.fetched += made.fetched
-        label = label_of(held.piece)
-        if made.fault:
+        facts = self.fleet.done.setdefault(result.machine, MachineShare())
+        facts.fetched += result.fetched
+        label = label_of(flight.piece)
+        if result.fault:
             facts.trouble = f"{label} failed"
-            self.journal("trouble", machine=made.machine, sentence=f"{label} failed there.", stack=made.fault)
-            self._again(key, held, made.fault)
+            self.journal(
+                "trouble", machine=result.machine, sentence=f"{label} failed there.", stack=result.fault
+            )
+            self._again(key, flight, result.fault)
             return
-        if made.refused and held.tries + 1 < TRIES:
+        if result.refused and flight.tries + 1 < TRIES:
             # Another machine may have the memory, or be wanted still.
-            facts.trouble = made.refused
-            self.journal("trouble", machine=made.machine, sentence=made.refused)
-            self._send(held.piece, held.tries + 1)
+            facts.trouble = result.refused
+            self.journal("trouble", machine=result.machine, sentence=result.refused)
+            self._send(flight.piece, flight.tries + 1)
             return
-        facts.pieces, facts.seconds = facts.pieces + 1, facts.seconds + made.seconds
-        self._took.append(made.seconds)
+        facts.pieces, facts.seconds = facts.pieces + 1, facts.seconds + result.seconds
+        self._took.append(result.seconds)
         self.journal(
             "helped",
-            machine=made.machine,
-            file=held.piece.item.file,
+            machine=result.machine,
+            file=flight.piece.item.file,
             label=label,
-            took=made.seconds,
-            fetched=made.fetched,
+            took=result.seconds,
+            fetched=result.fetched,
         )
-        _let_go([other for other in held.futures if other is not future])
+        _let_go([other for other in flight.futures if other is not future])
         del self._flying[key]
-        self._ready[key] = made
+        self._ready[key] = result
 
-    def _again(self, key: str, held: _InHand, fault: str) -> None:
-        if held.tries + 1 < TRIES:
-            self._send(held.piece, held.tries + 1)
+    def _again(self, key: str, flight: _InHand, fault: str) -> None:
+        if flight.tries + 1 < TRIES:
+            self._send(flight.piece, flight.tries + 1)
             return
         del self._flying[key]
         self._ready[key] = Result(
             "",
             0.0,
-            refused=f"{label_of(held.piece)} could not be made on {TRIES} tries{_last_line(fault)}. The others are. "
+            refused=f"{label_of(flight.piece)} could not be made on {TRIES} tries{_last_line(fault)}. The others are. "
             "Try it smaller, or on this machine alone.",
         )
 
@@ -264,9 +266,9 @@ class LentWork:
         if self._queue or len(self._flying) >= len(same) or not self._took:
             return
         usual = statistics.median(self._took)
-        for key, held in self._flying.items():
-            if len(held.futures) == 1 and time.monotonic() - held.sent > max(SLOW_S, SLOW * usual):
-                held.futures.append(self._future(held.piece, key, f"{held.tries}-twice"))
+        for key, flight in self._flying.items():
+            if len(flight.futures) == 1 and time.monotonic() - flight.sent > max(SLOW_S, SLOW * usual):
+                flight.futures.append(self._future(flight.piece, key, f"{flight.tries}-twice"))
 
     def _nobody(self, others: list[str]) -> None:
         now = time.monotonic()
@@ -296,13 +298,15 @@ class LentWork:
         parts = self._of(item)
         if not isinstance(parts[0], Still | Round):
             return None
-        made = self.result(parts[0], told)
+        result = self.result(parts[0], told)
         squares = {
             name.removeprefix("square "): data
-            for name, data in made.files.items()
+            for name, data in result.files.items()
             if name.startswith("square ")
         }
-        return WholeMade(made.files["data"], made.files.get("master"), made.files.get("passes"), squares)
+        return WholeMade(
+            result.files["data"], result.files.get("master"), result.files.get("passes"), squares
+        )
 
     def drawn(self, item: Picture, told: Progress) -> Master | None:
         """The master of a still drawn in passes, from its tiles; None where it is not made from parts."""
@@ -315,9 +319,9 @@ class LentWork:
         for number, (piece, (x, y, w, h)) in enumerate(
             zip(parts, tiles(view.width_px, view.height_px), strict=True)
         ):
-            made = self.result(piece, _share(told, number, len(parts)))
-            light[y : y + h, x : x + w] = made.array("light")
-            cover[y : y + h, x : x + w] = made.array("cover")
+            result = self.result(piece, _share(told, number, len(parts)))
+            light[y : y + h, x : x + w] = result.array("light")
+            cover[y : y + h, x : x + w] = result.array("cover")
         return Master(light, None if sky_drawn(item.shot) else cover)
 
     def traced(self, item: Picture | Pano, eye: int, told: Progress) -> Master | None:
@@ -334,9 +338,9 @@ class LentWork:
         whole = {name: np.empty((*size, 3), np.float32) for name in ("light", "albedo", "normal")}
         whole["cover"] = np.empty(size, np.float32)
         for number, (piece, rows) in enumerate(zip(parts, bands((size[1], size[0])), strict=True)):
-            made = self.result(piece, _share(told, number, len(parts)))
+            result = self.result(piece, _share(told, number, len(parts)))
             for name, values in whole.items():
-                values[rows.start : rows.stop] = made.array(name)
+                values[rows.start : rows.stop] = result.array(name)
         sky_shown = sky_drawn(item.shot)
         guides = Guides(whole["albedo"], whole["normal"])
         light = cleaned(whole["light"], whole["cover"], guides, sky_shown)

@@ -49,14 +49,14 @@ def anybody_at(address: str, seconds: float) -> bool:
 def _check_near(host: str, look_up: bool) -> None:
     flags = 0 if look_up else socket.AI_NUMERICHOST
     try:
-        found = {item[4][0] for item in socket.getaddrinfo(host, None, flags=flags)}
+        addresses = {item[4][0] for item in socket.getaddrinfo(host, None, flags=flags)}
     except (OSError, UnicodeError) as error:
         if not look_up:
             return
         raise UserError(
             f"{host} cannot be found. Nothing was sent. Check the name and the network."
         ) from error
-    for text in found:
+    for text in addresses:
         address = ipaddress.ip_address(str(text).partition("%")[0])
         if address.is_unspecified or not (address.is_loopback or address.is_private or address.is_link_local):
             raise UserError(
@@ -94,8 +94,8 @@ def security_of(certificates: Path | None) -> Any:
         for who in ("client", "scheduler", "worker")
         for what, name in (("cert", MACHINE), ("key", KEY))
     }
-    made: Any = Security
-    return made(tls_ca_file=str(certificates / AUTHORITY), require_encryption=True, **own)
+    security: Any = Security
+    return security(tls_ca_file=str(certificates / AUTHORITY), require_encryption=True, **own)
 
 
 def make_certificates(folder: Path) -> list[Path]:

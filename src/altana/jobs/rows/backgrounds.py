@@ -30,16 +30,18 @@ class Backgrounds:
         the horizon; below the horizon the ground, where it is set apart.  light : the picture's; sky : its sky, where that is known."""
         high, wide = view.height_px, view.width_px
         if shot.background == SKY:
-            made = self.rows.developed(shot, sky_light(view, sky or self.rows.sky(light, lambda _: True)), ev)
+            picture = self.rows.developed(
+                shot, sky_light(view, sky or self.rows.sky(light, lambda _: True)), ev
+            )
         elif shot.background == PICTURE:
-            made = self._picture_behind(view, shot)
+            picture = self._picture_behind(view, shot)
         else:
             colour = PAPER_WHITE if shot.background == PAPER else shot.background_colour
-            made = np.broadcast_to(colour_of(colour), (high, wide, 3)).astype(np.float32)
+            picture = np.broadcast_to(colour_of(colour), (high, wide, 3)).astype(np.float32)
         if shot.ground == AS_BEHIND:
-            return made
+            return picture
         share = below_horizon(view)[..., None]
-        mixed: Floats32 = (made + (colour_of(ground_colour(shot)) - made) * share).astype(np.float32)
+        mixed: Floats32 = (picture + (colour_of(ground_colour(shot)) - picture) * share).astype(np.float32)
         return mixed
 
     def on_ground(

@@ -61,7 +61,7 @@ class Panoramas:
 
     def face(self, item: Pano, name: str, told: Progress) -> Floats32:
         """Light of one face of a panorama, square with its margins.  Raises UserError or Cancelled."""
-        made = self.rows.renderer.master(
+        face = self.rows.renderer.master(
             face_view(Place(item.camera.eye, item.front_deg), name, face_size(item.width_px)),
             self.rows.sky(self.rows.light_of(item), told),
             self.rows.quality(item.shot),
@@ -71,9 +71,9 @@ class Panoramas:
             item.camera.ev,
             Drawn(item.shot.rendition == WHITE_CARD),
         )
-        if made is None:
+        if face is None:
             raise Cancelled
-        return made.light
+        return face.light
 
     def slice(self, item: Pano, piece: Slice, told: Progress) -> Floats32:
         """Light of one slice of a panorama for two eyes, at its own size.  Raises UserError or Cancelled."""
@@ -159,7 +159,7 @@ class Panoramas:
         Towards straight up and down, where no head turns so, both eyes come together.
         """
         size = (item.width_px, item.height_px)
-        made = np.zeros((size[1], size[0], 3), np.float32)
+        pair = np.zeros((size[1], size[0], 3), np.float32)
         slices = slices_of(place, aside_m, size)
         for number, piece in enumerate(slices):
 
@@ -170,8 +170,8 @@ class Panoramas:
                 light = self.rows.elsewhere.slice(item, aside_m, number, part)
             else:
                 light = self.slice(item, piece, part)
-            piece.add(made, light, place.heading_deg)
-        return made
+            piece.add(pair, light, place.heading_deg)
+        return pair
 
     def _traced_faces(self, item: Pano, place: Place, told: Progress) -> dict[str, Floats32]:
         side = face_size(item.width_px)

@@ -80,11 +80,11 @@ class Rows:
 
     def staging(self, item: Picture | Pano) -> Staging:
         """What a row leaves out, moves or draws faintly."""
-        made = self.lookup.staging(self.project, item.camera)
+        staging = self.lookup.staging(self.project, item.camera)
         if not item.shot.left_out:
-            return made
+            return staging
         more = self.lookup.numbers([item.shot.left_out])
-        return replace(made, omitted=tuple(sorted({*made.omitted, *more})))
+        return replace(staging, omitted=tuple(sorted({*staging.omitted, *more})))
 
     def light_of(self, item: Picture | Pano) -> Light:
         """The light of a row: the project's, with what its camera and the row itself have of their own."""

@@ -123,17 +123,17 @@ class Stills:
             put_together = self.rows.elsewhere.drawn(item, told)
             if put_together is not None:
                 return as_kept(put_together)
-        made = self.rows.renderer.master(*self._drawing_of(item, told))
-        if made is None:
+        master = self.rows.renderer.master(*self._drawing_of(item, told))
+        if master is None:
             raise Cancelled
-        return as_kept(made)
+        return as_kept(master)
 
     def tile(self, item: Picture, number: int, told: Progress) -> tuple[Floats32, Floats32]:
         """One of the tiles of a still's master: light (h, w, 3) and coverage (h, w).  Raises UserError or Cancelled."""
-        made = self.rows.renderer.tile(number, *self._drawing_of(item, told))
-        if made is None:
+        tile = self.rows.renderer.tile(number, *self._drawing_of(item, told))
+        if tile is None:
             raise Cancelled
-        return made
+        return tile
 
     def finished(self, item: Picture, master: Master, shown: Floats32, labels: Labels) -> bytes:
         """A developed picture before its background, as its file."""

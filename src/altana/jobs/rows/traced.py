@@ -70,14 +70,14 @@ class TracedRows:
         usual = samples
         order = replace(self._order(sights, shot, light, staging, ev, samples), seed=seed)
         try:
-            found = self._tracer().trace(order, told)
+            traced = self._tracer().trace(order, told)
         except (Cancelled, UserError, RuntimeError):
             self.close()
             raise
-        self.albedo = found.albedo
+        self.albedo = traced.albedo
         self.rows.renderer.views_drawn += 1
-        self.rows.other_samples |= found.samples != usual
-        return Master(found.light, None if drawn_as(shot).sky else found.cover)
+        self.rows.other_samples |= traced.samples != usual
+        return Master(traced.light, None if drawn_as(shot).sky else traced.cover)
 
     def band(self, item: Picture | Pano, eye: int, number: int, told: Progress) -> TracedBand:
         """One of the bands of a traced picture with its grain.  eye : of a panorama for two, 0 or 1.  Raises UserError or Cancelled."""

@@ -50,26 +50,26 @@ class Follower:
             ray = mi.RayDifferential3f(mi.Ray3f(origin, along))
             sampler = draws()
             sampler.begin(sample, hashed(mi, key + dr.arange(mi.UInt32, dr.width(along))))
-            found, valid, _ = integrator.sample(scene, sampler, ray, None, mi.Bool(True))
+            hit, valid, _ = integrator.sample(scene, sampler, ray, None, mi.Bool(True))
             seen = mi.Ray3f(origin, along)
             away = solid.ray_intersect_preliminary(seen, coherent=True).t
             if foliage is not None:
                 away = dr.minimum(away, on_leaf(foliage, seen)[1])
-            return found, valid, away
+            return hit, valid, away
 
         def look(solid: Any, foliage: Any, origin: Any, along: Any) -> tuple[Any, Any, Any, Any]:
             ray = mi.Ray3f(origin, along)
             met = solid.ray_intersect(ray)
-            found = met.is_valid(), met.t, met.bsdf(ray).eval_diffuse_reflectance(met), met.sh_frame.n
+            hit = met.is_valid(), met.t, met.bsdf(ray).eval_diffuse_reflectance(met), met.sh_frame.n
             if foliage is None:
-                return found
+                return hit
             leaf, away = on_leaf(foliage, ray)
             before = away < met.t
             shown = leaf.bsdf(ray).eval_diffuse_reflectance(leaf), leaf.sh_frame.n
             colour, facing = (
-                dr.select(before, one, other) for one, other in zip(shown, found[2:], strict=True)
+                dr.select(before, one, other) for one, other in zip(shown, hit[2:], strict=True)
             )
-            return found[0] | before, dr.minimum(away, met.t), colour, facing
+            return hit[0] | before, dr.minimum(away, met.t), colour, facing
 
         self._follow, self._look = dr.freeze(follow), dr.freeze(look)
         #: Where rays lie while they are followed, by their number.
@@ -77,14 +77,14 @@ class Follower:
 
     def ray(self, origin: Floats, along: Floats) -> Any:
         """(n, 3) origins and directions as the path tracer has them; they hold until the next are made."""
-        held = self._held.get(len(origin))
-        if held is None:
+        launch = self._held.get(len(origin))
+        if launch is None:
             # Of pictures of many sizes only the last few are likely to come again.
             self._held = dict(list(self._held.items())[-3:])
-            held = self._held[len(origin)] = _aligned(6, len(origin))
-        held[:3], held[3:] = origin.T, along.T
+            launch = self._held[len(origin)] = _aligned(6, len(origin))
+        launch[:3], launch[3:] = origin.T, along.T
         mi = self._mi
-        return mi.Ray3f(mi.Point3f(*held[:3]), mi.Vector3f(*held[3:]))
+        return mi.Ray3f(mi.Point3f(*launch[:3]), mi.Vector3f(*launch[3:]))
 
     def light(self, ray: Any, sample: int, key: int) -> tuple[Floats32, Floats32]:
         """(n, 3) the light along rays, and (n,) how far away what they first meet is behind panes and holes, infinite where nothing is.
@@ -95,9 +95,9 @@ class Follower:
 
         drawn, own = self._mi.UInt32(turned(sample)), self._mi.UInt32(key)
         dr.make_opaque(drawn, own)
-        found, valid, away = self._follow(self._whole, self._bodies, self._leaves, drawn, own, ray.o, ray.d)
-        dr.eval(found, valid, away)
-        return np.array(found).T.astype(np.float32), np.array(away)
+        light, valid, away = self._follow(self._whole, self._bodies, self._leaves, drawn, own, ray.o, ray.d)
+        dr.eval(light, valid, away)
+        return np.array(light).T.astype(np.float32), np.array(away)
 
     def seen(self, ray: Any) -> tuple[Any, Floats32, Floats32, Floats32]:
         """Whether rays meet something behind panes (n,), how far away (n,), its colour (n, 3) and direction (n, 3)."""
@@ -111,5 +111,5 @@ def _aligned(rows: int, count: int) -> Floats32:
     wide = -(-count // step) * step
     whole = np.empty(rows * wide + step, np.float32)
     start = (-whole.ctypes.data % ALIGNED) // 4
-    made: Floats32 = whole[start : start + rows * wide].reshape(rows, wide)[:, :count]
-    return made
+    padded: Floats32 = whole[start : start + rows * wide].reshape(rows, wide)[:, :count]
+    return padded

@@ -45,14 +45,14 @@ class _Glass:
         def way(mirrored: Any, passed: Any, else_: Any) -> Any:
             return dr.select(one < mirror, mirrored, dr.select(one < mirror + through, passed, else_))
 
-        made = dr.zeros(mi.BSDFSample3f, dr.width(at))
-        made.wo = way(mi.reflect(at.wi), -at.wi, thrown)
-        made.pdf = way(mirror, through, whole * mi.warp.square_to_cosine_hemisphere_pdf(scattered))
-        made.eta = mi.Float(1.0)
+        sample = dr.zeros(mi.BSDFSample3f, dr.width(at))
+        sample.wo = way(mi.reflect(at.wi), -at.wi, thrown)
+        sample.pdf = way(mirror, through, whole * mi.warp.square_to_cosine_hemisphere_pdf(scattered))
+        sample.eta = mi.Float(1.0)
         kinds = (flags.DeltaReflection, flags.Null, flags.DiffuseReflection)
-        made.sampled_type = way(*(mi.UInt32(int(kind)) for kind in kinds))
-        made.sampled_component = way(*(mi.UInt32(number) for number in range(3)))
-        return made, way(mi.Color3f(1.0), self.tint, self.body)
+        sample.sampled_type = way(*(mi.UInt32(int(kind)) for kind in kinds))
+        sample.sampled_component = way(*(mi.UInt32(number) for number in range(3)))
+        return sample, way(mi.Color3f(1.0), self.tint, self.body)
 
     def thrown(self, at: Any, wo: Any, active: Any) -> Any:
         """The body's share of the cosine, where light and eye are on one side: how likely it is drawn, too."""
@@ -80,8 +80,8 @@ def pane_surface(mi: ModuleType, colour: Floats32, solid: float) -> Any:
 
         def sample(self, context: Any, at: Any, one: Any, two: Any, active: Any = True) -> tuple[Any, Any]:
             """Where a path goes on, and what is left of its light."""
-            made, weight = glass.drawn(at, one, two)
-            return made, weight & active
+            drawn_sample, weight = glass.drawn(at, one, two)
+            return drawn_sample, weight & active
 
         def eval(self, context: Any, at: Any, wo: Any, active: Any = True) -> Any:
             """What the body throws."""

@@ -182,12 +182,12 @@ class SceneMaker:
 
     def _points(self, sky: Sky) -> dict[str, Any]:
         """The light sources of the file that are no things, while lamps are on."""
-        made: dict[str, Any] = {}
+        points: dict[str, Any] = {}
         for number, lamp in enumerate(self._model.lamps if sky.lamps > 0.0 else ()):
             strength = (warm_white(lamp.kelvin) * lamp.candela * sky.lamps).tolist()
             intensity = {"type": "rgb", "value": strength}
             if lamp.direction is None:
-                made[f"lamp{number}"] = {
+                points[f"lamp{number}"] = {
                     "type": "point",
                     "position": list(lamp.place),
                     "intensity": intensity,
@@ -196,11 +196,11 @@ class SceneMaker:
             aim = (np.asarray(lamp.place) + np.asarray(lamp.direction)).tolist()
             aside = [1.0, 0.0, 0.0] if abs(lamp.direction[0]) < 0.9 else [0.0, 1.0, 0.0]
             turn = self._mi.ScalarTransform4f().look_at(list(lamp.place), aim, aside)
-            made[f"lamp{number}"] = {
+            points[f"lamp{number}"] = {
                 "type": "spot", "to_world": turn, "intensity": intensity,
                 "cutoff_angle": lamp.cone_deg / 2.0, "beam_width": lamp.cone_deg * 0.4,
             }  # fmt: skip
-        return made
+        return points
 
     def _sky(self, picture: Floats32) -> dict[str, Any]:
         mi = self._mi

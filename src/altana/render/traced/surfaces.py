@@ -57,11 +57,11 @@ class Surfaces:
         bitmap = self._mi.Bitmap(
             np.array(values if values.ndim == 3 else values[..., None], np.float32, copy=True)
         )
-        made: Surface = {"type": "bitmap", "bitmap": bitmap, "raw": True, "wrap_mode": mode}
+        texture: Surface = {"type": "bitmap", "bitmap": bitmap, "raw": True, "wrap_mode": mode}
         if count != (1, 1):
             flat = self._mi.ScalarTransform3f()
-            made["to_uv"] = flat.scale([1.0 / count[0], 1.0 / count[1]])
-        return made
+            texture["to_uv"] = flat.scale([1.0 / count[0], 1.0 / count[1]])
+        return texture
 
     def colour(self, material: Material, painted: bool = False) -> Any:
         """The base colour, linear, as one value, a texture, what the mesh is ``painted`` with, or both."""
@@ -91,12 +91,12 @@ class Surfaces:
         if material.kind == GLASS:
             return self._glass(material)
         if white:
-            made: Surface = {"type": "diffuse", "reflectance": {"type": "rgb", "value": [WHITE_CARD] * 3}}
+            surface: Surface = {"type": "diffuse", "reflectance": {"type": "rgb", "value": [WHITE_CARD] * 3}}
         elif material.kind == WATER:
-            made = self._water()
+            surface = self._water()
         else:
-            made = self._bumped(material, self._solid(material, painted))
-        return self._with_holes(material, {"type": "twosided", "surface": made})
+            surface = self._bumped(material, self._solid(material, painted))
+        return self._with_holes(material, {"type": "twosided", "surface": surface})
 
     def _solid(self, material: Material, painted: bool) -> Surface:
         finish = self.picture(material.maps.finish)
@@ -211,8 +211,8 @@ def _thinned(values: npt.NDArray[np.float32], copies: int) -> npt.NDArray[np.flo
     high, wide = (-(-side // step) for side in values.shape[:2])
     whole = [(0, high * step - values.shape[0]), (0, wide * step - values.shape[1])]
     padded = np.pad(values, [*whole, *[(0, 0)] * (values.ndim - 2)], "edge")
-    made: npt.NDArray[np.float32] = padded.reshape(high, step, wide, step, *values.shape[2:]).mean((1, 3))
-    return made
+    thin: npt.NDArray[np.float32] = padded.reshape(high, step, wide, step, *values.shape[2:]).mean((1, 3))
+    return thin
 
 
 def ripple_normals() -> npt.NDArray[np.float32]:

@@ -108,9 +108,9 @@ class Tracer:
         for rows in _some(sights, band):
             if go_on is not None and not go_on(rows.start / sights.size[1]):
                 return False
-            made, there, counts = self._launch(sights, rows, sums.samples)
+            levels, there, counts = self._launch(sights, rows, sums.samples)
             some, shape = slice(rows.start, rows.stop), (len(rows), sights.size[0])
-            light[some] = made.reshape(*shape, 3)
+            light[some] = levels.reshape(*shape, 3)
             cover[some], weight[some] = there.reshape(shape), counts.reshape(shape)
         sums.light += light * weight[..., None]
         sums.weight += weight
@@ -167,8 +167,8 @@ class Tracer:
         key = id(sights), rows.start
         if key not in self._sky_counts:
             self._sky_counts[key] = sights, self._of_sky(sights, rows)
-        made: Floats32 = np.where(open_, self._sky_counts[key][1], np.float32(SOLID_COUNTS))
-        return made
+        counts: Floats32 = np.where(open_, self._sky_counts[key][1], np.float32(SOLID_COUNTS))
+        return counts
 
     def _of_sky(self, sights: Sights, rows: range) -> Floats32:
         wide = sights.size[0]

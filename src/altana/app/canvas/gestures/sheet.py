@@ -123,8 +123,8 @@ class CutGesture(SheetGesture):
         cut = self._camera.wall_cuts[self._number]
         run = (place[0] - self._start[0], place[1] - self._start[1])
         offset = cut.offset_m + self._sheet.along_normal(self._camera, cut, run)
-        held = 0.0 if abs(offset) < HELD_CUT_M else round(offset, 2)
-        self.show(change_wall_cut(self._camera, self._number, offset_m=held))
+        cut_m = 0.0 if abs(offset) < HELD_CUT_M else round(offset, 2)
+        self.show(change_wall_cut(self._camera, self._number, offset_m=cut_m))
 
 
 @dataclass(frozen=True, slots=True)
