@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from altana.core.geometry.drawing import Drafter
 from altana.core.geometry.edges import edges_of
 from altana.core.geometry.rays import RayScene
+from altana.core.geometry.runs import joined_runs, object_boxes, runs_of
 from altana.core.geometry.sections import SortedTriangles, chain, plane_axes
 from altana.core.model import GLASS, Material, Model
 from altana.jobs.models import Opened
@@ -208,8 +209,6 @@ def test_trees_are_built_where_rays_go_and_the_oldest_are_given_up(monkeypatch: 
 
 
 def test_runs_find_what_is_near() -> None:
-    from altana.core.geometry.runs import joined_runs, object_boxes, runs_of
-
     model = model_of(
         *((f"Box {n}", box_between((n * 10, 0, 0), (n * 10 + 2, 2, 2)), STONE) for n in range(6))
     )
@@ -223,3 +222,19 @@ def test_runs_find_what_is_near() -> None:
         and both.low[6].tolist() == [0.0, 100.0, 0.0]
         and both.first[6] == len(model.faces)
     )
+
+
+@given(st.floats(-3.0, 45.0), st.floats(0.0, 360.0), st.floats(0.01, 2.0))
+def test_what_lies_beside_a_plane_is_found_as_by_going_through_the_whole_model(
+    at: float, turn: float, within: float
+) -> None:
+    boxes = [(f"Box {n}", box_between((2.0 * n, 0, 0), (2.0 * n + 1, 1, 1)), STONE) for n in range(20)]
+    model = model_of(*boxes)
+    normal = np.array([np.cos(np.radians(turn)), np.sin(np.radians(turn)), 0.0])
+    runs = runs_of(model)
+    faces = runs.triangles(runs.beside(np.array([at, 0.5, 0.5]), normal, within))
+    away = ((model.vertices[model.faces] - [at, 0.5, 0.5]) @ normal).reshape(20, -1)
+    beside = np.flatnonzero((away.min(axis=1) <= within) & (away.max(axis=1) >= -within))
+    assert sorted(set(model.owners_of(faces).tolist())) == beside.tolist()
+    assert model.owners_of(faces).tolist() == model.face_objects()[faces].tolist()
+    assert model.owners_of(np.array([-1, 0, len(model.faces) - 1])).tolist() == [-1, 0, 19]

@@ -31,9 +31,9 @@ from altana.core.standing_tools import (
     between_walls,
     into_corner,
     middle_of_room,
-    roundest,
     square_to_wall,
 )
+from altana.core.wall_headings import roundest, wall_heading, wall_headings
 from altana.demo.larkwater import LANDING_M
 from altana.demo.site import GALLERY_M, LOOKOUT_M, QUAY_M
 from altana.jobs.models import Opened, open_model
@@ -87,10 +87,23 @@ def test_square_to_a_turned_wall_is_exact(degrees: float, at: tuple[float, float
 
 
 def test_the_roundest_angle_within_what_is_known() -> None:
-    assert roundest(89.99998, 5e-5) == 90.0
-    assert roundest(17.300004, 1e-5) == 17.3
-    assert roundest(17.300004, 1e-7) == pytest.approx(17.300004)
-    assert roundest(359.99999, 1e-4) == 0.0
+    angles = roundest(
+        np.array([89.99998, 17.300004, 17.300004, 359.99999]), np.array([5e-5, 1e-5, 1e-7, 1e-4])
+    )
+    assert angles.tolist() == [90.0, 17.3, pytest.approx(17.300004), 0.0]
+
+
+def test_what_is_no_wall_has_no_heading() -> None:
+    model = turned_room(30.0, (0.0, 0.0))
+    rays = RayScene(model.vertices, model.faces)
+    faces = np.arange(-1, len(model.faces))
+    headings = wall_headings(rays, faces)
+    upright = [face >= 0 and abs(rays.face_normal(face)[2]) < 0.03 for face in faces.tolist()]
+    assert np.isfinite(headings).tolist() == upright and 0 < sum(upright) < len(faces) - 1
+    assert set(headings[upright].tolist()) <= {30.0, 120.0, 210.0, 300.0}
+    assert [wall_heading(rays, face) for face in faces.tolist()] == [
+        None if math.isnan(heading) else heading for heading in headings.tolist()
+    ]
 
 
 def test_square_needs_a_wall() -> None:

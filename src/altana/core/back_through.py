@@ -19,7 +19,7 @@ from altana.core.model import Model
 from altana.core.past import just_clear
 from altana.core.project import Camera
 from altana.core.standing import level_rays
-from altana.core.standing_tools import roundest, wall_heading
+from altana.core.wall_headings import wall_headings
 from altana.core.walls import (
     FARTHEST_M,
     NO_WALLS,
@@ -110,23 +110,21 @@ def _wall_across(
     along = np.stack([np.sin(turn) * np.cos(lift), np.cos(turn) * np.cos(lift), np.sin(lift)], axis=1)
     hits = rays.cast(np.tile(eye, (len(along), 1)), along)
     axis = level_rays(np.array([heading_deg]))[0]
-    owner = model.face_objects()
     votes: dict[tuple[float, int], list[tuple[float, float, int]]] = {}
     walls = WALL_PARTS - NO_WALLS
-    for face, distance, ray in zip(hits.face.tolist(), hits.distance_m.tolist(), along, strict=True):
-        if face < 0 or distance > FARTHEST_M or model.objects[int(owner[face])].category not in walls:
+    headings, owners = wall_headings(rays, hits.face).tolist(), model.owners_of(hits.face).tolist()
+    for number, facing, distance, ray in zip(owners, headings, hits.distance_m.tolist(), along, strict=True):
+        if math.isnan(facing) or distance > FARTHEST_M:
             continue
-        heading = wall_heading(rays, face)
-        if heading is None:
+        if model.objects[number].category not in walls:
             continue
-        facing = roundest(*heading)
         if abs(turn_between(heading_deg, facing)) > 90.0:
             facing = wrap_heading(facing + 180.0)
         if abs(turn_between(heading_deg, facing)) > 75.0:
             continue
         normal = level_rays(np.array([facing]))[0]
         at = float(ray @ normal) * distance / float(axis @ normal)
-        votes.setdefault((round(facing, 2), round(at / 0.04)), []).append((at, facing, int(owner[face])))
+        votes.setdefault((round(facing, 2), round(at / 0.04)), []).append((at, facing, number))
     if not votes:
         return None
     enough = [group for group in votes.values() if len(group) >= 0.1 * len(along)] or list(votes.values())

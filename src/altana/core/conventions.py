@@ -21,6 +21,8 @@ Floats = npt.NDArray[np.float64]
 Floats32 = npt.NDArray[np.float32]
 Ints = npt.NDArray[np.int64]
 Ints32 = npt.NDArray[np.int32]
+#: Numbers of triangles, objects and the like, of whatever width.
+Numbers = Ints | Ints32
 Bools = npt.NDArray[np.bool_]
 Vec3 = tuple[float, float, float]
 Vec2 = tuple[float, float]

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 import numpy.typing as npt
 
-from altana.core.conventions import Floats, Floats32, Ints32, Vec2, Vec3
+from altana.core.conventions import Floats, Floats32, Ints, Ints32, Numbers, Vec2, Vec3
 from altana.core.distinct import in_use
 from altana.core.errors import Refused
 
@@ -255,6 +255,12 @@ class Model:
         return np.repeat(
             np.arange(len(self.objects), dtype=np.int32), [item.face_count for item in self.objects]
         )
+
+    def owners_of(self, faces: Numbers) -> Ints:
+        """(n,) the index in ``objects`` that some triangles belong to: at once, however large the model; -1 for the triangle -1."""
+        numbers: Ints = np.asarray(faces, np.int64)
+        ends = np.cumsum([item.face_count for item in self.objects])
+        return np.where(numbers < 0, -1, np.searchsorted(ends, numbers, side="right"))
 
     def object_number(self, called: str) -> int:
         """The place in ``objects`` of the first one with this name or id.  Raises Refused where there is none."""

@@ -14,7 +14,7 @@ from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import Camera
-from altana.core.standing_tools import wall_heading
+from altana.core.wall_headings import wall_heading
 from altana.core.walls import NO_WALLS, THICKEST_M, WALL_PARTS, passages, pick_wall, wall_cut_at
 
 MOST_CANDIDATES = 6
@@ -48,11 +48,10 @@ def candidates(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) -> 
 
     Things that lie against each other (a wall and its lining) count as one, named after the thicker.
     """
-    owner = model.face_objects()
     eye, ahead = np.asarray(camera.eye, float), camera.pose.forward
     spans: dict[int, list[float]] = {}
-    for distance, face in passages(rays, eye, ahead, max(camera.aim_m - 0.05, 0.1)):
-        spans.setdefault(int(owner[face]), []).append(distance)
+    for item in passages(model, rays, eye, ahead, max(camera.aim_m - 0.05, 0.1)):
+        spans.setdefault(item.owner, []).append(item.distance_m)
     stops: list[tuple[float, float, int]] = sorted(
         (min(values), max(values), number) for number, values in spans.items()
     )
@@ -152,20 +151,19 @@ def bound_as_wall_cut(model: Model, rays: RayScene, camera: Camera) -> Camera:
     """The near bound turned into a wall cut on the last wall it stands in or behind.  Raises Refused without one."""
     if camera.near is None:
         raise Refused("There is no near bound to turn into a wall cut.")
-    owner = model.face_objects()
     eye, ahead = np.asarray(camera.eye, float), camera.pose.forward
     walls = [
-        (distance, face)
-        for distance, face in passages(rays, eye, ahead, camera.near + THICKEST_M)
-        if model.objects[int(owner[face])].category in WALL_PARTS - NO_WALLS
-        and wall_heading(rays, face) is not None
+        item
+        for item in passages(model, rays, eye, ahead, camera.near + THICKEST_M)
+        if model.objects[item.owner].category in WALL_PARTS - NO_WALLS
+        and wall_heading(rays, item.face) is not None
     ]
-    entered = [item for item in walls if item[0] <= camera.near]
+    entered = [item for item in walls if item.distance_m <= camera.near]
     if not entered:
         raise Refused(
             "No wall stands before the near bound on the line of sight. Pick a wall for a wall cut."
         )
-    distance, face = entered[-1]
-    x, y, z = (eye + ahead * distance).tolist()
-    cut = wall_cut_at(model, rays, face, (x, y, z), camera.eye)
+    last = entered[-1]
+    x, y, z = (eye + ahead * last.distance_m).tolist()
+    cut = wall_cut_at(model, rays, last.face, (x, y, z), camera.eye)
     return add_wall_cut(with_near(camera, None), cut)

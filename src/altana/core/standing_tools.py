@@ -13,10 +13,9 @@ from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.project import Camera
 from altana.core.standing import clearances, floor_under, level_rays, on_floor
+from altana.core.wall_headings import wall_headings
 from altana.core.wall_rays import WallCaster
 
-#: A wall leans by less than this.
-UPRIGHT_DEG = 2.0
 #: How far the eye keeps from what it is put against.
 HAIR_M = 0.30
 #: What "square to wall" looks at: rays to both sides of the heading.
@@ -24,34 +23,6 @@ LOOKED_AT_DEG = np.arange(-60.0, 60.1, 2.5)
 FARTHEST_BACK_M = 120.0
 #: A step down deeper than this ends free ground.
 LEDGE_M = 0.45
-
-
-def wall_heading(rays: WallCaster, face: int) -> tuple[float, float] | None:
-    """The heading that faces a triangle squarely, and how exactly its corners tell it, both in degrees.
-
-    The normal is that of all triangles in the same plane nearby, which is more exact than one triangle's: models
-    hold single-precision corners, and the longest edge tells the direction best.  None where it is no wall.
-    """
-    normal = np.asarray(rays.face_normal(face))
-    if abs(normal[2]) > math.sin(math.radians(UPRIGHT_DEG)):
-        return None
-    corner = rays.corners(face)
-    edges = np.roll(corner, -1, axis=0) - corner
-    longest = float(np.linalg.norm(edges[:, :2], axis=1).max())
-    if longest < 1e-6:
-        return None
-    # Half a unit in the last place at both ends of the longest edge.
-    doubt = math.degrees(float(np.spacing(np.float32(np.abs(corner).max()))) * 1.5 / longest)
-    return wrap_heading(math.degrees(math.atan2(-normal[0], -normal[1]))), doubt
-
-
-def roundest(angle_deg: float, doubt_deg: float) -> float:
-    """The angle with the fewest decimals within what is known: single precision must not make 90 into 89.99998."""
-    for decimals in range(7):
-        rounded = round(angle_deg, decimals)
-        if abs(rounded - angle_deg) <= doubt_deg:
-            return wrap_heading(rounded)
-    return wrap_heading(angle_deg)
 
 
 def square_to_wall(camera: Camera, rays: WallCaster) -> Camera:
@@ -63,13 +34,12 @@ def square_to_wall(camera: Camera, rays: WallCaster) -> Camera:
     hits = rays.cast(np.tile(camera.eye, (len(directions), 1)), directions)
     options: list[tuple[float, float, float]] = []
     spans: dict[tuple[float, float], list[float]] = {}
-    for face, distance, aside in zip(
-        hits.face.tolist(), hits.distance_m.tolist(), LOOKED_AT_DEG.tolist(), strict=True
+    headings = wall_headings(rays, hits.face)
+    for heading, distance, aside in zip(
+        headings.tolist(), hits.distance_m.tolist(), LOOKED_AT_DEG.tolist(), strict=True
     ):
-        wall = wall_heading(rays, face) if face >= 0 else None
-        if wall is None:
+        if math.isnan(heading):
             continue
-        heading = roundest(*wall)
         off = turn_between(camera.heading_deg, heading)
         # A face seen from its back stands across the same line.
         if abs(off) > 90.0:
@@ -159,13 +129,11 @@ def into_corner(camera: Camera, rays: WallCaster) -> Camera:
     offsets = np.arange(-88.0, 88.1, 4.0)
     hits = rays.cast(np.tile(camera.eye, (len(offsets), 1)), level_rays(behind + offsets))
     walls: list[tuple[float, float]] = []
-    for face, distance, aside in zip(
-        hits.face.tolist(), hits.distance_m.tolist(), offsets.tolist(), strict=True
+    for towards, distance, aside in zip(
+        wall_headings(rays, hits.face).tolist(), hits.distance_m.tolist(), offsets.tolist(), strict=True
     ):
-        heading = wall_heading(rays, face) if face >= 0 else None
-        if heading is None:
+        if math.isnan(towards):
             continue
-        towards = roundest(*heading)
         if abs(turn_between(behind + aside, towards)) > 90.0:
             towards = wrap_heading(towards + 180.0)
         across = distance * math.cos(math.radians(abs(turn_between(behind + aside, towards))))

@@ -8,24 +8,17 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from altana.core.camera.pose import Pose, direction_to
-from altana.core.conventions import (
-    EV_INSIDE,
-    EV_OUTSIDE,
-    FOCAL_OUTSIDE_MM,
-    Floats,
-    Ints32,
-    turn_between,
-    wrap_heading,
-)
+from altana.core.conventions import EV_INSIDE, EV_OUTSIDE, FOCAL_OUTSIDE_MM, Floats, Ints32, turn_between
 from altana.core.errors import Refused
 from altana.core.geometry.cross import UP, crossed
 from altana.core.geometry.rays import RayScene
+from altana.core.geometry.runs import runs_of
 from altana.core.geometry.sight import passed_faces, see
 from altana.core.model import Model
 from altana.core.project import Camera
 from altana.core.staging import object_points
 from altana.core.standing import level_rays
-from altana.core.standing_tools import roundest, wall_heading
+from altana.core.wall_headings import wall_headings
 from altana.core.wall_rays import WallRays, wall_rays
 
 TARGETS = ("object", "room", "façade")
@@ -91,25 +84,22 @@ def facade_ahead(model: Model, walls: WallRays, camera: Camera) -> Facade:
     # The middle of the picture tells more than its edge.
     weight = 1.0 / (0.15 + np.hypot(across - 0.5, up - 0.5))
     places = np.asarray(camera.eye, float) + along * np.where(hits.face >= 0, hits.distance_m, 0.0)[:, None]
-    owner = model.face_objects()
+    headings, owner = wall_headings(walls, hits.face), model.owners_of(hits.face).tolist()
+    # A face seen from its back stands across the same line.
+    behind = np.einsum("ij,ij->i", along, level_rays(headings)) < 0.0
+    headings[behind] = (headings[behind] + 180.0) % 360.0
+    reach = np.einsum("ij,ij->i", places, level_rays(headings))
     planes: list[_Plane] = []
-    for ray in np.argsort(-weight):
-        face = int(hits.face[ray])
-        if face < 0 or model.objects[int(owner[face])].category in LAND:
+    for ray in np.argsort(-weight).tolist():
+        heading, at = float(headings[ray]), float(reach[ray])
+        if math.isnan(heading) or model.objects[owner[ray]].category in LAND:
             continue
-        wall = wall_heading(walls, face)
-        if wall is None:
-            continue
-        heading = roundest(*wall)
-        if along[ray] @ level_rays(np.array([heading]))[0] < 0.0:
-            heading = wrap_heading(heading + 180.0)
-        at = float(places[ray] @ level_rays(np.array([heading]))[0])
         plane = next((item for item in planes if item.holds(heading, at)), None)
         if plane is None:
-            plane = _Plane(heading, at, face)
+            plane = _Plane(heading, at, int(hits.face[ray]))
             planes.append(plane)
         plane.weight += float(weight[ray])
-        plane.rays.append(int(ray))
+        plane.rays.append(ray)
     for plane in sorted(planes, key=lambda item: -item.weight):
         spot = places[plane.rays]
         turn = math.radians(plane.heading_deg)
@@ -227,17 +217,21 @@ def _room(model: Model, camera: Camera) -> Floats:
 
 
 def _facade(model: Model, walls: WallRays, plane: _Plane) -> Floats:
-    corner = walls.corners(plane.face)[0]
+    front = walls.corners_of(np.array([plane.face]))
+    corner = front[0, 0]
     normal = -level_rays(np.array([plane.heading_deg]))[0]
     # Where the file tells what its things are, those of a front; elsewhere whatever walls may be, and is no land.
     known = np.array([item.category in OUTSIDE_PARTS for item in model.objects], bool)
     land = np.array([item.category in LAND for item in model.objects], bool)
-    owner = model.face_objects()
-    parts = known[owner] if known[owner[plane.face]] else ~walls.passed & ~land[owner]
-    places = model.vertices[model.faces].astype(float)
-    depth = (places - corner) @ normal
-    near = parts & (np.abs(depth) < FACADE_DEPTH_M).all(axis=1)
-    spans = places[near] if near.any() else walls.corners(plane.face)[None]
+    (number,) = model.owners_of(np.array([plane.face])).tolist()
+    chosen, runs = known if known[number] else ~land, runs_of(model)
+    near = runs.beside(corner, normal, FACADE_DEPTH_M)
+    faces = runs.triangles(near[chosen[runs.owner[near]]])
+    if not known[number]:
+        faces = faces[~walls.passed[faces]]
+    places = model.vertices[model.faces[faces]].astype(float)
+    lies_in = (np.abs((places - corner) @ normal) < FACADE_DEPTH_M).all(axis=1)
+    spans = places[lies_in] if lies_in.any() else front
     # Only what hangs together with the place looked at: a shed in line with the house is another façade.
     along = spans @ crossed(normal, UP)
     low, high = along.min(axis=1), along.max(axis=1)

@@ -7,7 +7,7 @@ from typing import Protocol
 
 import numpy as np
 
-from altana.core.conventions import Bools, Floats, Vec3
+from altana.core.conventions import Bools, Floats, Numbers
 from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import Hits, RayScene
 from altana.core.geometry.runs import object_boxes
@@ -43,11 +43,8 @@ class WallCaster(Protocol):
     def cast(self, origins: Floats, directions: Floats) -> Hits:
         """The first thing that stops each ray."""
 
-    def face_normal(self, face: int) -> Vec3:
-        """The unit normal of a triangle."""
-
-    def corners(self, face: int) -> Floats:
-        """(3, 3) corners of a triangle."""
+    def corners_of(self, faces: Numbers) -> Floats:
+        """(n, 3, 3) corners of triangles."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,13 +58,9 @@ class WallRays:
         """The first wall that stops each ray."""
         return see(self.rays, np.asarray(origins, float), np.asarray(directions, float), self.passed)
 
-    def face_normal(self, face: int) -> Vec3:
-        """The unit normal of a triangle."""
-        return self.rays.face_normal(face)
-
-    def corners(self, face: int) -> Floats:
-        """(3, 3) corners of a triangle."""
-        return np.asarray(self.rays.corners(face))
+    def corners_of(self, faces: Numbers) -> Floats:
+        """(n, 3, 3) corners of triangles."""
+        return self.rays.corners_of(faces)
 
 
 def wall_rays(model: Model, rays: RayScene) -> WallRays:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -19,7 +20,7 @@ from altana.core.geometry.rays import RayScene
 from altana.core.geometry.sight import see
 from altana.core.model import Model
 from altana.core.standing import level_rays
-from altana.core.standing_tools import UPRIGHT_DEG, roundest, wall_heading
+from altana.core.wall_headings import UPRIGHT_DEG, wall_heading, wall_headings
 from altana.core.wall_rays import LOOSE_PARTS
 
 #: What a wall is made of; linings and coverings stand for themselves.
@@ -59,7 +60,7 @@ def wall_cut_at(model: Model, rays: RayScene, face: int, point: Vec3, eye: Vec3)
     if (np.asarray(point) - np.asarray(eye)) @ towards < 0.0:
         heading = wrap_heading(heading + 180.0)
         towards = -towards
-    number = int(model.face_objects()[face])
+    (number,) = model.owners_of(np.array([face])).tolist()
     outer, inner = _faces_of_wall(model, point, towards, number)
     cut = wall_cut_on(model, rays, point, heading, inner, model.objects[number])
     # Nothing but the wall: what stands well before it stays whole.
@@ -81,22 +82,19 @@ def _wall_heading_around(model: Model, rays: RayScene, face: int, point: Vec3, e
     along = sight + np.outer(aside, across) + np.outer(rise, up)
     along /= np.linalg.norm(along, axis=1, keepdims=True)
     hits = rays.cast(np.tile(np.asarray(eye, float), (len(along), 1)), along)
-    owner = model.face_objects()
+    owners = model.owners_of(hits.face).tolist()
     votes: dict[float, float] = {}
-    for number, distance in zip(hits.face.tolist(), hits.distance_m.tolist(), strict=True):
+    headings = (wall_headings(rays, hits.face) % 180.0).tolist()
+    for number, heading, distance in zip(owners, headings, hits.distance_m.tolist(), strict=True):
         if (
-            number >= 0
-            and model.objects[int(owner[number])].category in WALL_PARTS
+            not math.isnan(heading)
+            and model.objects[number].category in WALL_PARTS
             and abs(distance - away) < 0.4 * away + 0.5
         ):
-            wall = wall_heading(rays, number)
-            if wall is not None:
-                heading = roundest(*wall) % 180.0
-                votes[heading] = votes.get(heading, 0.0) + 1.0
+            votes[heading] = votes.get(heading, 0.0) + 1.0
     own = wall_heading(rays, face)
     if own is not None:
-        heading = roundest(*own) % 180.0
-        votes[heading] = votes.get(heading, 0.0) + 1.5
+        votes[own % 180.0] = votes.get(own % 180.0, 0.0) + 1.5
     if not votes:
         raise Refused(f"That is no wall: its face leans by more than {UPRIGHT_DEG:g}°. Pick a wall.")
     return max(votes, key=lambda item: votes[item])
@@ -109,11 +107,10 @@ def pick_wall(model: Model, rays: RayScene, eye: Vec3, place: Vec3) -> WallCut:
     if away < 1e-6:
         raise Refused("Pick a wall, not the eye itself.")
     ahead /= away
-    owner = model.face_objects()
     walls = [
-        (abs(distance - away), distance, face)
-        for distance, face in passages(rays, np.asarray(eye, float), ahead, away + 2.0)
-        if model.objects[int(owner[face])].category in WALL_PARTS - NO_WALLS
+        (abs(item.distance_m - away), item.distance_m, item.face)
+        for item in passages(model, rays, np.asarray(eye, float), ahead, away + 2.0)
+        if model.objects[item.owner].category in WALL_PARTS - NO_WALLS
     ]
     if not walls:
         raise Refused("There is no wall here. Pick a wall that stands between the camera and what it shows.")
@@ -208,20 +205,31 @@ def _free_rectangle(
     return max(out_left, 0.05), max(out_right, 0.05), down, rise
 
 
-def passages(rays: RayScene, eye: Floats, ahead: Floats, reach_m: float) -> list[tuple[float, int]]:
-    """Every surface along a ray, as distance and triangle, up to a reach."""
-    openings: list[tuple[float, int]] = []
+class Passage(NamedTuple):
+    """A surface that a line goes through: how far along, its triangle, and the number of its object."""
+
+    distance_m: float
+    face: int
+    owner: int
+
+
+def passages(model: Model, rays: RayScene, eye: Floats, ahead: Floats, reach_m: float) -> list[Passage]:
+    """Every surface along a ray up to a reach, the nearest first."""
+    distances: list[float] = []
+    faces: list[int] = []
     gone = 0.0
-    while len(openings) < 200:
+    while len(faces) < 200:
         hit = rays.cast((eye + ahead * gone)[None], ahead[None])
         if hit.face[0] < 0:
             break
         gone += float(hit.distance_m[0])
         if gone > reach_m:
             break
-        openings.append((gone, int(hit.face[0])))
+        distances.append(gone)
+        faces.append(int(hit.face[0]))
         gone += 2e-4
-    return openings
+    owners = model.owners_of(np.array(faces, np.int64)).tolist()
+    return [Passage(*item) for item in zip(distances, faces, owners, strict=True)]
 
 
 def object_corners(model: Model, number: int) -> Floats32:

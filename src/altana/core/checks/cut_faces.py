@@ -15,10 +15,10 @@ import numpy.typing as npt
 from altana.core.camera.bounds import sight_passes
 from altana.core.camera.view import View
 from altana.core.checks.survey import SHEET_SHARE, edges_and_volumes
-from altana.core.conventions import Bools, Floats, Floats32
+from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.distinct import distinct
 from altana.core.geometry.cross import crossed
-from altana.core.geometry.runs import object_boxes
+from altana.core.geometry.runs import object_boxes, runs_of
 from altana.core.geometry.sections import cut_triangles
 from altana.core.model import GLASS, Model
 from altana.core.staging import WHOLE, Staging
@@ -85,16 +85,12 @@ def _planes(view: View) -> list[_Plane]:
     return planes
 
 
-def _met(model: Model, bodies: Bodies, plane: _Plane, omitted: Bools) -> npt.NDArray[np.intp]:
-    """The solid triangles that a plane may meet: those of objects whose box it passes."""
-    half = (bodies.high - bodies.low) / 2
-    with np.errstate(invalid="ignore"):
-        away = (
-            np.abs((bodies.high + bodies.low) / 2 @ plane.normal - plane.at_m)
-            <= half @ np.abs(plane.normal) + 1e-6
-        )
-    near: npt.NDArray[np.intp] = np.flatnonzero((away & ~omitted)[bodies.owner] & bodies.solid)
-    return near
+def _met(model: Model, bodies: Bodies, plane: _Plane, gone: Bools) -> Ints:
+    """The solid triangles that a plane may meet, in rising order.  gone : (objects,) those left out of account."""
+    runs = runs_of(model)
+    near = runs.beside(plane.normal * plane.at_m, plane.normal, 1e-6)
+    faces = runs.triangles(near[~gone[runs.owner[near]]])
+    return faces[bodies.solid[faces]]
 
 
 def crossed_bodies(
@@ -104,11 +100,12 @@ def crossed_bodies(
     omitted = np.zeros(len(model.objects), bool)
     omitted[list(staging.omitted)] = True
     moved = {item.index: item.array() for item in staging.moved}
+    gone = omitted.copy()
+    gone[list(moved)] = True
     opened: set[int] = set()
     begun: set[int] = set()
     for plane in _planes(view):
-        faces = _met(model, bodies, plane, omitted)
-        faces = faces[~np.isin(bodies.owner[faces], list(moved))]
+        faces = _met(model, bodies, plane, gone)
         extra = [
             np.flatnonzero((bodies.owner == number) & bodies.solid) for number in moved if not omitted[number]
         ]

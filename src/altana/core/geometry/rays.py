@@ -17,7 +17,7 @@ import numpy as np
 from embreex.mesh_construction import TriangleMesh
 from embreex.rtcore_scene import EmbreeScene
 
-from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32, Vec3
+from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32, Numbers, Vec3
 from altana.core.distinct import in_use
 from altana.core.geometry.cross import area_normals
 from altana.core.geometry.runs import Runs, runs_of
@@ -316,19 +316,18 @@ class RayScene:
 
     def face_normal(self, face: int) -> Vec3:
         """Unit normal of a triangle by its winding."""
-        x, y, z = self.normals_of(np.array([face], np.int32))[0].tolist()
+        x, y, z = self.normals_of(np.array([face]))[0].tolist()
         return x, y, z
 
-    def normals_of(self, faces: Ints32) -> Floats:
+    def normals_of(self, faces: Numbers) -> Floats:
         """(n, 3) float64: unit normals of triangles by their winding."""
-        corner = self._vertices[self._faces[faces]].astype(float)
-        normal = area_normals(corner)
+        normal = area_normals(self.corners_of(faces))
         unit: Floats = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-30)
         return unit
 
-    def corners(self, face: int) -> Floats:
-        """(3, 3) float64: the corners of a triangle, metres."""
-        corners: Floats = self._vertices[self._faces[face]].astype(float)
+    def corners_of(self, faces: Numbers) -> Floats:
+        """(n, 3, 3) float64: the corners of triangles, metres."""
+        corners: Floats = self._vertices[self._faces[faces]].astype(float)
         return corners
 
     def floors_below(self, points: Floats, reach_m: float = 500.0) -> Floats:

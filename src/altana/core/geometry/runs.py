@@ -35,6 +35,11 @@ class Runs:
         """Triangle numbers of all runs whose boxes meet a box (its lowest and highest corner), in rising order."""
         return self.triangles(np.flatnonzero(((self.low <= high) & (self.high >= low)).all(axis=1)))
 
+    def beside(self, place: Floats, normal: Floats, within_m: float) -> Ints:
+        """Numbers of the runs whose boxes come within a distance of a plane: through ``place`` (3,), across ``normal`` (3,)."""
+        middle, half = (self.low + self.high) / 2.0, (self.high - self.low) / 2.0
+        return np.flatnonzero(np.abs((middle - place) @ normal) <= half @ np.abs(normal) + within_m)
+
     def triangles(self, runs: Ints) -> Ints:
         """Triangle numbers of some runs, run after run."""
         count = self.count[runs]
