@@ -65,13 +65,13 @@ def _shared_card() -> Iterator[None]:
 @pytest.fixture(scope="session", autouse=True)
 def _kept_rays() -> Iterator[None]:
     """Tests that look into the same model use the same trees: the last few are held for them."""
-    of, held = RayScene.of, deque[RayScene](maxlen=8)
+    of, in_use = RayScene.of, deque[RayScene](maxlen=8)
 
     def kept(model: Model, piece: int = 0, chosen: Bools | None = None) -> RayScene:
-        found = of(model, piece, chosen)
-        if found not in held:
-            held.append(found)
-        return found
+        own = of(model, piece, chosen)
+        if own not in in_use:
+            in_use.append(own)
+        return own
 
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(RayScene, "of", kept)

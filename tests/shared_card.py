@@ -33,11 +33,11 @@ _read: dict[int, tuple[weakref.ref[Any], str]] = {}
 
 
 def _held(array: Any) -> str:
-    found = _read.get(id(array))
-    if found is None or found[0]() is not array:
+    known = _read.get(id(array))
+    if known is None or known[0]() is not array:
         digest = hashlib.blake2b(np.ascontiguousarray(array).data, digest_size=16).hexdigest()
-        found = _read[id(array)] = weakref.ref(array), digest
-    return found[1]
+        known = _read[id(array)] = weakref.ref(array), digest
+    return known[1]
 
 
 def _said(*parts: Any) -> str:
@@ -74,11 +74,11 @@ class Card:
     def renderer(self, model: Model, light: LightMap | None = None) -> Renderer:
         """A renderer as a new one would be."""
         key = _key(model, light)
-        found = self._kept.pop(key, None) or KeptRenderer(model, light)
-        self._kept[key] = found
+        kept = self._kept.pop(key, None) or KeptRenderer(model, light)
+        self._kept[key] = kept
         while len(self._kept) > MOST:
             self._kept.pop(next(iter(self._kept))).end()
-        return found
+        return kept
 
     def close(self) -> None:
         """End all of them."""

@@ -21,11 +21,11 @@ def live_light(model: Model, view: View, sky: Sky, passes: int = 2, staging: Sta
     """(height, width, 3) as the Frame draws it."""
     renderer = Renderer(model)
     try:
-        made = renderer.master(view, sky, Quality(passes=passes), staging=staging)
+        light = renderer.master(view, sky, Quality(passes=passes), staging=staging)
     finally:
         renderer.close()
-    assert made is not None
-    return made.light.astype("float32")
+    assert light is not None
+    return light.light.astype("float32")
 
 
 def traced_light(engine: ModuleType, model: Model, view: View, sky: Sky, samples: int) -> Floats32:

@@ -30,10 +30,10 @@ from altana.storage.project_file import read_project
 
 @pytest.fixture(scope="session")
 def application() -> QApplication:
-    made = QApplication.instance() or QApplication([])
-    assert isinstance(made, QApplication)
-    apply_theme(made)
-    return made
+    instance = QApplication.instance() or QApplication([])
+    assert isinstance(instance, QApplication)
+    apply_theme(instance)
+    return instance
 
 
 # A machine with other work to do takes many times as long; a test waits that long before it says that something never comes.
@@ -186,13 +186,13 @@ def enter(field: QLineEdit, text: str) -> None:
 
 def child_processes() -> list[int]:
     """Those of this process that live, by number; asking for all processes of the machine, once a test, takes longer than many a test."""
-    found: list[int] = []
+    processes: list[int] = []
     for task in Path("/proc/self/task").iterdir():
         # A thread may end meanwhile.
         with contextlib.suppress(OSError):
-            found += map(int, (task / "children").read_text().split())
+            processes += map(int, (task / "children").read_text().split())
     alive = []
-    for number in found:
+    for number in processes:
         with contextlib.suppress(OSError):
             if (Path("/proc") / str(number) / "stat").read_text().rpartition(")")[2].split()[0] != "Z":
                 alive.append(number)

@@ -103,13 +103,13 @@ class Hand:
 
     def see(self, look: Callable[[], Any]) -> Any:
         """What the window's own thread finds."""
-        found: list[Any] = []
+        answers: list[Any] = []
         failed: list[BaseException] = []
         done = threading.Event()
 
         def run() -> None:
             try:
-                found.append(look())
+                answers.append(look())
             except BaseException as error:  # noqa: BLE001 - raised again in the hand's own thread
                 failed.append(error)
             done.set()
@@ -118,7 +118,7 @@ class Hand:
         assert done.wait(300), "the window stands still"
         if failed:
             raise failed[0]
-        return found[0]
+        return answers[0]
 
     def rest(self, seconds: float = REST_S) -> None:
         """Look at the window for a moment."""
@@ -173,15 +173,15 @@ class Hand:
         """The control of this name in what lies in front; labels only where nothing else is called so."""
 
         def look() -> QWidget:
-            found = [
+            widgets = [
                 widget
                 for widget in (self._front() or self.window).findChildren(QWidget)
                 if isinstance(widget, kind) and widget.isVisible() and plain(name) in names_of(widget)
             ]
-            found = [widget for widget in found if not isinstance(widget, QLabel)] or found
-            if not found:
+            widgets = [widget for widget in widgets if not isinstance(widget, QLabel)] or widgets
+            if not widgets:
                 raise Lost(f"{name!r} is not to be seen")
-            return found[0]
+            return widgets[0]
 
         return self.see(look)
 

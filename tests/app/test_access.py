@@ -39,25 +39,25 @@ def at_desk(window: MainWindow, request: pytest.FixtureRequest) -> MainWindow:
 def interfaces(window: MainWindow) -> Iterator[tuple[QWidget, object]]:
     """Every widget below the window as a screen reader meets it."""
     for item in window.findChildren(QWidget):
-        found = QAccessible.queryAccessibleInterface(item)
+        interface = QAccessible.queryAccessibleInterface(item)
         # The corner of a table is no control of ours, and is never shown.
-        if found is not None and item.objectName() != "qt_tableview_cornerbutton":
-            yield item, found
+        if interface is not None and item.objectName() != "qt_tableview_cornerbutton":
+            yield item, interface
 
 
 def test_every_control_has_name_role_and_state(at_desk: MainWindow) -> None:
     nameless, roles, odd = [], Counter(), []
-    for item, found in interfaces(at_desk):
-        role, state = found.role(), found.state()  # type: ignore[attr-defined]
+    for item, interface in interfaces(at_desk):
+        role, state = interface.role(), interface.state()  # type: ignore[attr-defined]
         roles[role] += 1
         takes_keys = bool(item.focusPolicy() & Qt.FocusPolicy.TabFocus)
         if role in CONTROLS or takes_keys:
-            if not found.text(QAccessible.Text.Name).strip():  # type: ignore[attr-defined]
+            if not interface.text(QAccessible.Text.Name).strip():  # type: ignore[attr-defined]
                 nameless.append((type(item).__name__, item.objectName(), type(item.parent()).__name__))
             if bool(state.disabled) == item.isEnabled() or (
                 takes_keys and item.isEnabled() and not state.focusable
             ):
-                odd.append((type(item).__name__, found.text(QAccessible.Text.Name)))  # type: ignore[attr-defined]
+                odd.append((type(item).__name__, interface.text(QAccessible.Text.Name)))  # type: ignore[attr-defined]
         if isinstance(item, QAbstractButton) and item.isCheckable():
             assert bool(state.checked) == item.isChecked()
             assert bool(state.checkable)
@@ -74,10 +74,10 @@ def test_the_tree_leads_from_the_window_to_every_control(window: MainWindow) -> 
     root = QAccessible.queryAccessibleInterface(window)
     reached, waiting = set(), [root]
     while waiting:
-        found = waiting.pop()
-        if found.object() is not None:
-            reached.add(id(found.object()))
-        waiting += [child for n in range(found.childCount()) if (child := found.child(n)) is not None]
+        interface = waiting.pop()
+        if interface.object() is not None:
+            reached.add(id(interface.object()))
+        waiting += [child for n in range(interface.childCount()) if (child := interface.child(n)) is not None]
     shown = [item for item in window.compose.findChildren(QAbstractButton) if item.isVisible()]
     assert len(shown) > 20
     assert [item.text() for item in shown if id(item) not in reached and item.objectName()[:3] != "qt_"] == []
@@ -217,7 +217,7 @@ def test_the_size_is_chosen_in_the_preferences(window: MainWindow) -> None:
     field = page.everything
     field.setFocus()
     field.changed.emit(150.0)
-    held = Preferences(window.files.settings)
-    assert held.size_percent == 150
-    held.size_percent = 100
+    preferences = Preferences(window.files.settings)
+    assert preferences.size_percent == 150
+    preferences.size_percent = 100
     page.accept()

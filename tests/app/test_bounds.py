@@ -214,10 +214,10 @@ def test_past_what_stands_ahead_lists_what_each_bound_opens(window: MainWindow) 
     scene = window.workspace.studio.scene
     assert scene is not None
     checked(window)
-    found = window.compose.book.of(active(window))
-    assert found is not None
+    checks = window.compose.book.of(active(window))
+    assert checks is not None
     # Either it is clear now, or the window has said that no place is.
-    assert found.cut.opened == () or "opens nothing" in window.notice_bar.sentence
+    assert checks.cut.opened == () or "opens nothing" in window.notice_bar.sentence
 
 
 def test_the_far_bound_says_what_it_took_out(window: MainWindow) -> None:
@@ -261,9 +261,9 @@ def test_leaving_the_opened_objects_out_is_one_step(window: MainWindow) -> None:
     assert book.mend([camera.id], "leave-out", "Leave the objects out")
     assert len(active(window).left_out.objects) >= 2
     checked(window)
-    found = book.of(active(window))
-    assert found is not None
-    assert found.cut.share == 0.0
+    checks = book.of(active(window))
+    assert checks is not None
+    assert checks.cut.share == 0.0
     window.workspace.bridge.undo()
     assert active(window).left_out.objects == ()
 
@@ -293,9 +293,9 @@ def test_a_wall_is_picked_in_the_frame_on_the_plan_and_on_the_section(window: Ma
             until(lambda: section.drawing is not None and not section.leaves(active(window), section.drawing))
             at = section.to_screen(section.place_of(camera)[0] + 10.8, 2.0)
         QTest.mouseClick(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at.toPoint())
-        (made,) = active(window).wall_cuts
-        assert made.heading_deg == 180.0
-        assert made.at_m == pytest.approx(-18.065, abs=0.05)
+        (new_cut,) = active(window).wall_cuts
+        assert new_cut.heading_deg == 180.0
+        assert new_cut.at_m == pytest.approx(-18.065, abs=0.05)
         assert not cut.pick.isChecked()
         assert window.workspace.bridge.document.undo_label == "Wall cut"
 
@@ -371,9 +371,9 @@ def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
     assert "behind the inner face" in window.notice_bar.sentence
     assert camera.eye[2] == 1.6
     checked(window)
-    found = window.compose.book.of(camera)
-    assert found is not None
-    assert found.cut.opened == ()
+    checks = window.compose.book.of(camera)
+    assert checks is not None
+    assert checks.cut.opened == ()
     assert "cut faces <b>0 %" in window.compose.facts.labels["cut faces"].text()
     # It stands outside its room, and yet goes by it: room, height above the room's floor, nothing wrong.
     assert "Ticket office" in window.compose.strip.told(camera).line

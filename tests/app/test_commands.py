@@ -92,8 +92,8 @@ def test_a_locked_camera_withstands_every_command(
             window.going.choose_desk(1)
             command.run()
             QApplication.processEvents()
-            held = bridge.project.camera(LOCKED)
-            assert held is not None and as_shown(held) == before, command.id
+            camera = bridge.project.camera(LOCKED)
+            assert camera is not None and as_shown(camera) == before, command.id
             tried += 1
     assert tried > 200
     window.setUpdatesEnabled(True)

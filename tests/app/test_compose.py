@@ -44,22 +44,22 @@ def test_press_drag_release_stands_a_camera(window: MainWindow) -> None:
         at(window, 5.0, 12.0),
         modifier=Qt.KeyboardModifier.ControlModifier,
     )
-    made = active(window)
+    camera = active(window)
     assert len(window.workspace.bridge.project.cameras) == count + 1
     place = window.compose.plan.to_world(at(window, 10.0, 3.0).toPoint().toPointF())
-    assert made.eye[:2] == pytest.approx(place, abs=1e-6)
-    assert made.eye[2] == pytest.approx(1.60, abs=1e-4)
+    assert camera.eye[:2] == pytest.approx(place, abs=1e-6)
+    assert camera.eye[2] == pytest.approx(1.60, abs=1e-4)
     aim = window.compose.plan.to_world(at(window, 5.0, 12.0).toPoint().toPointF())
-    assert made.heading_deg == pytest.approx(
+    assert camera.heading_deg == pytest.approx(
         math.degrees(math.atan2(aim[0] - place[0], aim[1] - place[1])) % 360, abs=1e-6
     )
-    assert made.tilt_deg == 0.0
-    assert made.name == "Waiting hall, north-west"
+    assert camera.tilt_deg == 0.0
+    assert camera.name == "Waiting hall, north-west"
     assert (window.workspace.bridge.document.undo_label, window.compose.plan.standing) == (
         "Stand a camera",
         False,
     )
-    assert made.id in window.compose.strip.ids()
+    assert camera.id in window.compose.strip.ids()
     assert from_json(to_json(window.workspace.bridge.project), "x") == window.workspace.bridge.project
     window.workspace.bridge.undo()
     assert len(window.workspace.bridge.project.cameras) == count

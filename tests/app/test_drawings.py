@@ -36,13 +36,13 @@ def wheel(window: MainWindow, widget, at: QPointF, steps: int) -> None:  # type:
 def test_the_sheet_moves_and_zooms_about_the_pointer(window: MainWindow) -> None:
     plan, before = window.compose.plan, window.workspace.bridge.project
     corner = QPointF(40, 200)
-    held = plan.to_world(corner)
+    place = plan.to_world(corner)
     wheel(window, plan, corner, 3)
-    assert plan.to_world(corner) == pytest.approx(held, abs=1e-9)
+    assert plan.to_world(corner) == pytest.approx(place, abs=1e-9)
     scale = plan.px_per_m
     drag(plan, corner, corner + QPointF(30, -20))
     assert plan.px_per_m == scale
-    assert plan.to_world(corner + QPointF(30, -20)) == pytest.approx(held, abs=1e-9)
+    assert plan.to_world(corner + QPointF(30, -20)) == pytest.approx(place, abs=1e-9)
     QTest.keyClick(plan, Qt.Key.Key_Minus)
     assert plan.px_per_m == pytest.approx(scale * 0.8)
     QTest.keyClick(plan, Qt.Key.Key_F)

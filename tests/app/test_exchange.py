@@ -25,9 +25,9 @@ NOW = datetime.datetime(2026, 5, 4, 9, 30, tzinfo=datetime.UTC)
 
 
 def snapshot() -> bytes:
-    made = io.BytesIO()
-    Image.new("RGB", (160, 90), (200, 160, 90)).save(made, "PNG")
-    return made.getvalue()
+    picture = io.BytesIO()
+    Image.new("RGB", (160, 90), (200, 160, 90)).save(picture, "PNG")
+    return picture.getvalue()
 
 
 @pytest.fixture
@@ -94,13 +94,13 @@ def test_remarks_are_answered_and_sent_back(window: MainWindow, site: Path, tmp_
     assert page.camera.currentText() == "Too dark?" and not page.send.isEnabled()
     page.answer.setText("A lamp was added.")
     press(page.answered)
-    held = next(item for item in window.workspace.bridge.project.remarks if item.title == "Too dark?")
-    assert held.answered and held.answer == "A lamp was added."
+    remark = next(item for item in window.workspace.bridge.project.remarks if item.title == "Too dark?")
+    assert remark.answered and remark.answer == "A lamp was added."
     assert page.summary.text() == "2 remarks, 1 answered." and page.send.isEnabled()
     # Another camera answers it better.
     page.list.setCurrentRow(
         [item.data(Qt.ItemDataRole.UserRole) for item in (page.list.item(0), page.list.item(1))].index(
-            held.id
+            remark.id
         )
     )
     names = [page.camera.itemText(row) for row in range(page.camera.count())]
@@ -110,7 +110,7 @@ def test_remarks_are_answered_and_sent_back(window: MainWindow, site: Path, tmp_
     window.exchange.send_answers_to(out)
     until(lambda: out.is_file() and not window.making.work.running, 90)
     (item,) = read_bcf(out, (0.0, 0.0, 0.0))
-    assert item.remark is not None and item.remark.id == held.id
+    assert item.remark is not None and item.remark.id == remark.id
     assert item.remark.comments[-1].text == "A lamp was added."
     press(page.again)
     assert page.summary.text() == "2 remarks, 0 answered."

@@ -202,9 +202,9 @@ def test_the_log_is_written_and_stays_small(tmp_path: object, monkeypatch: pytes
 
 @pytest.fixture
 def child(application: QApplication) -> Iterator[Child]:
-    made = Child("tests.stumbling:worker", "stumbling")
-    yield made
-    made.close()
+    stumbling = Child("tests.stumbling:worker", "stumbling")
+    yield stumbling
+    stumbling.close()
 
 
 def test_a_child_that_fails_says_at_what_and_sends_its_stack(

@@ -22,11 +22,11 @@ class Left:
 
 @pytest.fixture
 def garbage(window: MainWindow) -> Iterator[Garbage]:
-    made = Garbage(window.workspace.studio)
-    made._soon.setInterval(10)
-    yield made
-    window.workspace.studio.opened.disconnect(made._look)
-    made.deleteLater()
+    collector = Garbage(window.workspace.studio)
+    collector._soon.setInterval(10)
+    yield collector
+    window.workspace.studio.opened.disconnect(collector._look)
+    collector.deleteLater()
     gc.unfreeze()
 
 

@@ -311,11 +311,11 @@ def test_made_again_it_is_compared_with_the_last_version(window: MainWindow, des
     QApplication.sendEvent(desk.picture, wheel)
     assert desk.picture.zoom == 2.0
     left, right = (desk.picture.target(box, image) for box, image, _ in desk.picture.parts())
-    held = right.x() - left.x()
+    distance = right.x() - left.x()
     drag(desk.picture, QPointF(50, 80), QPointF(30, 70))
     left, right = (desk.picture.target(box, image) for box, image, _ in desk.picture.parts())
     # Both are panned together.
-    assert right.x() - left.x() == pytest.approx(held, abs=1.0)
+    assert right.x() - left.x() == pytest.approx(distance, abs=1.0)
     desk.picture.choose(DIFFERENCE)
     assert len(desk.picture.parts()) == 1
     assert pixels_of(desk.picture.apart).max() > 20
@@ -967,7 +967,7 @@ def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOver
         number for number, path in enumerate(desk.results.made) if desk.results.family(path) == "panorama"
     ]
     assert len(pictures) == len(rounds) == 2, names
-    pictures, rounds = (sorted(held, key=lambda number: names[number]) for held in (pictures, rounds))
+    pictures, rounds = (sorted(pair, key=lambda number: names[number]) for pair in (pictures, rounds))
     look_at(desk, pictures[0])
     menu = filled(desk.results.compared)
     other = desk.results.made[pictures[1]]

@@ -42,20 +42,20 @@ def at_work(window: MainWindow, job: str) -> Iterator[Hand]:
 
 @pytest.fixture
 def hand(window: MainWindow, request: pytest.FixtureRequest) -> Iterator[Hand]:
-    with at_work(window, request.node.name) as made:
-        yield made
+    with at_work(window, request.node.name) as hand_at_work:
+        yield hand_at_work
 
 
 def active(window: MainWindow) -> Camera:
-    found = window.workspace.state.active
-    assert found is not None
-    return found
+    camera = window.workspace.state.active
+    assert camera is not None
+    return camera
 
 
 def walk_of(window: MainWindow) -> Walk:
-    found = window.workspace.state.walk
-    assert found is not None
-    return found
+    walk = window.workspace.state.walk
+    assert walk is not None
+    return walk
 
 
 def place(hand: Hand, plan: PlanView, x: float, y: float) -> QPointF:
@@ -83,8 +83,8 @@ def card(hand: Hand, name: str, modifier: Qt.KeyboardModifier = NONE) -> None:
 def made(window: MainWindow, pattern: str) -> list[Path]:
     """What was made beside the project, without the last versions of it."""
     folder = window.files.out_folder("stills").parent
-    found = [path for path in folder.rglob(pattern) if "before" not in path.parts and path.parent != folder]
-    return sorted(path for path in found if not any(part.startswith(".") for part in path.parts))
+    files = [path for path in folder.rglob(pattern) if "before" not in path.parts and path.parent != folder]
+    return sorted(path for path in files if not any(part.startswith(".") for part in path.parts))
 
 
 def size_of(path: Path) -> tuple[int, int]:
@@ -141,9 +141,9 @@ def along(hand: Hand, share: float) -> QPointF:
         x, y = points[round(share * (len(points) - 1)), :2].tolist()
         return desk.plan.to_screen(x, y)
 
-    found = hand.see(look)
-    assert isinstance(found, QPointF)
-    return found
+    place = hand.see(look)
+    assert isinstance(place, QPointF)
+    return place
 
 
 def at_share(rect: QRectF, across: float, down: float) -> QPointF:

@@ -38,9 +38,9 @@ def hand(window: MainWindow, request: pytest.FixtureRequest) -> Iterator[Hand]:
 
 
 def middle(hand: Hand) -> QPointF:
-    found = hand.see(lambda: hand.window.compose.frame.frame_rect().center())
-    assert isinstance(found, QPointF)
-    return found
+    place = hand.see(lambda: hand.window.compose.frame.frame_rect().center())
+    assert isinstance(place, QPointF)
+    return place
 
 
 def test_lines_first(window: MainWindow, hand: Hand) -> None:

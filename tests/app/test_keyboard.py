@@ -76,9 +76,9 @@ def keyboard(window: MainWindow) -> Keyboard:
 
 
 def active(window: MainWindow) -> Camera:
-    found = window.workspace.state.active
-    assert found is not None
-    return found
+    camera = window.workspace.state.active
+    assert camera is not None
+    return camera
 
 
 def made(folder: Path, pattern: str) -> list[Path]:

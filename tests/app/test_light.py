@@ -295,8 +295,8 @@ def test_a_row_has_clock_time_samples_and_minutes_of_its_own(window: MainWindow)
 
 @pytest.mark.parametrize("word", ["sun", "light", "date", "time", "place"])
 def test_find_knows_the_light_by_its_words(window: MainWindow, word: str) -> None:
-    found = best(window.going.entries(window.table), word)
-    assert any(entry.name.startswith("Sun and light") for entry in found)
+    answers = best(window.going.entries(window.table), word)
+    assert any(entry.name.startswith("Sun and light") for entry in answers)
 
 
 def test_the_sun_goes_on_by_keys(window: MainWindow) -> None:
@@ -374,8 +374,8 @@ def test_hours_of_sun_are_written_beside_the_project(window: MainWindow, panel: 
     until(lambda: bool(ended), 60)
     good, sentence, folder = ended[0]
     assert good, sentence
-    made = sorted(item.suffix for item in Path(folder).iterdir())
-    assert made == [".csv", ".png"] and sentence.startswith("2 files made")
+    kinds = sorted(item.suffix for item in Path(folder).iterdir())
+    assert kinds == [".csv", ".png"] and sentence.startswith("2 files made")
     with Image.open(next(Path(folder).glob("*.png"))) as image:
         assert min(image.size) > 100
 
@@ -403,7 +403,7 @@ def test_enough_writes_a_final_picture_as_it_is(window: MainWindow) -> None:
     until(lambda: any(piece.share > 0.0 for piece in desk.production.state.pieces.values()), 90)
     desk.run_bar.enough.click()
     until(lambda: not desk.production.running, 60)
-    made = list(desk.out.rglob("*.png"))
-    assert len(made) == 1
-    with Image.open(made[0]) as image:
+    pictures = list(desk.out.rglob("*.png"))
+    assert len(pictures) == 1
+    with Image.open(pictures[0]) as image:
         assert image.size == (96, 54) and np.asarray(image).std() > 10

@@ -128,9 +128,9 @@ def test_it_shows_what_the_file_shows(frame: MainWindow, demo_opened: Opened, tm
     Run(
         Request(frame.workspace.bridge.project, (replace(item, file="same.png"),)), demo_opened, tmp_path
     ).go()
-    made = picture_at(tmp_path / "same.png").astype(int)
+    file_pixels = picture_at(tmp_path / "same.png").astype(int)
     # The file has a grain of half a step.
-    assert np.abs(made - pixels_of(view.image)).max() <= 1
+    assert np.abs(file_pixels - pixels_of(view.image)).max() <= 1
 
 
 def test_drawn_as_is_set_where_the_camera_is_composed(frame: MainWindow) -> None:
@@ -139,8 +139,8 @@ def test_drawn_as_is_set_where_the_camera_is_composed(frame: MainWindow) -> None
     assert group.group.figure == "no row yet"
     group.rendition.setCurrentText("pencil")
     group.rendition.activated.emit(group.rendition.currentIndex())
-    made = frame.workspace.bridge.project.shots[-1]
-    assert (made.subject, made.rendition, made.kind) == ("cam-02", "pencil", STILL)
+    shot = frame.workspace.bridge.project.shots[-1]
+    assert (shot.subject, shot.rendition, shot.kind) == ("cam-02", "pencil", STILL)
     assert frame.workspace.bridge.project.camera("cam-02").in_shot_list
     assert group.group.figure == "pencil" and not group.style.isHidden()
     group.style.setCurrentText("Soft pencil")
@@ -230,8 +230,8 @@ def test_what_stands_too_near_is_marked_where_it_is(frame: MainWindow) -> None:
     view = frame.compose.pictures.round
     frame.compose.pictures.look_at(view)
     until(lambda: bool(view.near), 60)
-    found = next(item for item in view.near if item.name == bench.name)
-    assert found.away_m < 0.5 and found.towards[2] < -0.5
+    thing = next(item for item in view.near if item.name == bench.name)
+    assert thing.away_m < 0.5 and thing.towards[2] < -0.5
     assert "nearer than 0.5 m" in view.caption()
     frame.workspace.bridge.undo()
     until(lambda: not view.near, 60)
@@ -270,10 +270,10 @@ def test_outside_a_camera_begins_with_the_exposure_of_its_picture(frame: MainWin
     plan = frame.compose.plan
     frame.compose.arm(True)
     drag(plan, plan.to_screen(12.0, -14.0), plan.to_screen(20.0, -14.0))
-    made = frame.workspace.state.active
-    assert len(frame.workspace.bridge.project.cameras) == count + 1 and not made.inside
-    until(lambda: frame.workspace.bridge.project.camera(made.id).ev != 14.0, 30)
-    assert 10.0 < frame.workspace.bridge.project.camera(made.id).ev < 16.0
+    camera = frame.workspace.state.active
+    assert len(frame.workspace.bridge.project.cameras) == count + 1 and not camera.inside
+    until(lambda: frame.workspace.bridge.project.camera(camera.id).ev != 14.0, 30)
+    assert 10.0 < frame.workspace.bridge.project.camera(camera.id).ev < 16.0
     # It is part of standing: one undo takes both back.
     assert frame.workspace.bridge.document.undo_label == "Stand a camera"
     frame.workspace.bridge.undo()

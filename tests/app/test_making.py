@@ -123,7 +123,7 @@ def test_everything_that_is_made_lands_in_results(window: MainWindow, desk: Hand
     press(sheet.go)
     until(lambda: not window.making.work.running, 60)
     until(lambda: len(desk.list.states) == 3, 20)
-    paths = [made.path(desk.project_path.parent) for made, _ in desk.list.states]
+    paths = [record.path(desk.project_path.parent) for record, _ in desk.list.states]
     assert [path.read_bytes() for path in paths] == [listed] * 3
     assert {path.parent.name for path in paths} == {"inside", "frames", "stills"}
     desk.choose_page(RESULTS)
@@ -165,8 +165,8 @@ def test_rows_are_added_to_a_run_and_tests_made_beside_it(window: MainWindow, de
     assert desk.production.running and list((desk.out / "tests").glob("*panorama-test.jpg"))
     desk.production.pause(False)
     until(lambda: not desk.production.running, 60)
-    made = {name for name, piece in desk.production.state.pieces.items() if piece.state == "made"}
-    assert made == {rows[0].file, rows[1].file}
+    names = {name for name, piece in desk.production.state.pieces.items() if piece.state == "made"}
+    assert names == {rows[0].file, rows[1].file}
     assert desk.production.state.pieces[rows[2].file].state == "taken out"
     assert not (desk.out / rows[2].file).exists()
 
@@ -294,8 +294,8 @@ def test_the_chosen_rows_are_made_by_one_press_or_key(window: MainWindow, desk: 
     )
     assert desk.production.running
     until(lambda: not desk.production.running, 60)
-    made = {path.suffix for path in desk.out.rglob("*") if path.suffix in (".png", ".jpg")}
-    assert made == {".png", ".jpg"}
+    kinds = {path.suffix for path in desk.out.rglob("*") if path.suffix in (".png", ".jpg")}
+    assert kinds == {".png", ".jpg"}
 
 
 def test_rows_are_added_by_key_from_any_desk_and_take_the_keys(

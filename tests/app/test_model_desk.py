@@ -36,8 +36,8 @@ def row(tree: ObjectTree, *path: str) -> tuple[QStandardItem, int]:
         number = next(
             index for index in range(parent.rowCount()) if parent.child(index).text().startswith(name)
         )
-        found, parent = parent, parent.child(number)
-    return found, number
+        row_index, parent = parent, parent.child(number)
+    return row_index, number
 
 
 def test_the_tree_counts_and_fills_itself(window: MainWindow) -> None:
@@ -154,10 +154,10 @@ def test_cameras_of_the_file_are_offered_not_mixed_in(window: MainWindow) -> Non
         next(index for index in range(2) if "Architect" in desk.camera_group.found.item(index).text())
     )
     desk.camera_group.take_over(False)
-    made = window.workspace.state.active
-    assert made is not None
-    assert made.name == "Architect's view of the forecourt"
-    assert not made.inside
+    taken_over = window.workspace.state.active
+    assert taken_over is not None
+    assert taken_over.name == "Architect's view of the forecourt"
+    assert not taken_over.inside
     assert window.desks.currentIndex() == COMPOSE
     desk.camera_group.take_over(True)
     assert len(window.workspace.bridge.project.cameras) == count + 3
@@ -310,9 +310,9 @@ def test_planned_shots_groups_order_and_marks(window: MainWindow) -> None:
     strip.stand_for.emit(planned[0].id)
     assert window.compose.plan.standing
     QTest.keyClick(window.compose.plan, Qt.Key.Key_Return)
-    made = window.workspace.state.active
-    assert made is not None
-    assert made.intent == planned[0].intent
+    camera = window.workspace.state.active
+    assert camera is not None
+    assert camera.intent == planned[0].intent
     assert len(window.workspace.bridge.project.planned) == 1
     window.workspace.bridge.undo()
     # The same on a floor seen in the Frame.
@@ -437,9 +437,9 @@ def test_what_is_not_saved_is_kept_and_offered_after_a_crash(
     assert window.files.open_path(path)
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", name="Not saved"))
     window.files.keep_now()
-    held = autosave.kept(path)
-    assert held is not None
-    assert held.project.cameras[0].name == "Not saved"
+    copy = autosave.kept(path)
+    assert copy is not None
+    assert copy.project.cameras[0].name == "Not saved"
     # As after a crash: the project is opened from its file.
     window.workspace.bridge.document.mark_saved()
     assert window.files.open_path(path)

@@ -16,9 +16,9 @@ FORECOURT = (7.0, 24.0, 1.6)
 
 
 def stood(window: MainWindow, camera: Camera) -> str:
-    made = window.workspace.bridge.apply_adding("x", lambda p: add_camera(p, camera))
-    window.workspace.state.select(made)
-    return str(made)
+    camera_id = window.workspace.bridge.apply_adding("x", lambda p: add_camera(p, camera))
+    window.workspace.state.select(camera_id)
+    return str(camera_id)
 
 
 def moved(window: MainWindow, name: str, eye: tuple[float, float, float]) -> None:
@@ -26,9 +26,9 @@ def moved(window: MainWindow, name: str, eye: tuple[float, float, float]) -> Non
 
 
 def now(window: MainWindow, name: str) -> Camera:
-    found = window.workspace.bridge.project.camera(name)
-    assert found is not None
-    return found
+    camera = window.workspace.bridge.project.camera(name)
+    assert camera is not None
+    return camera
 
 
 def test_moved_outside_it_is_offered_exposure_group_and_name(window: MainWindow) -> None:
@@ -80,15 +80,15 @@ def test_a_name_of_ones_own_stays_and_a_camera_behind_its_wall_is_still_inside(w
 def test_kept_views_are_named_for_where_they_are(window: MainWindow) -> None:
     state = window.workspace.state
     name = stood(window, replace(INDOORS, name="Morning"))
-    made = []
+    views = []
     for _ in range(3):
         state.loose = replace(now(window, name), eye=(7.0, 24.0, 1.6), heading_deg=181.0)
         window.compose.frame.ribbon.keep_as_new()
         assert state.active is not None
-        made.append(state.active)
-    assert [camera.name for camera in made] == ["Outside, south", "Outside, south 2", "Outside, south 3"]
-    assert not made[0].inside and made[0].ev > 12.0
+        views.append(state.active)
+    assert [camera.name for camera in views] == ["Outside, south", "Outside, south 2", "Outside, south 3"]
+    assert not views[0].inside and views[0].ev > 12.0
     # From a kept view the next is no "2 2".
-    state.loose = made[1]
+    state.loose = views[1]
     window.compose.frame.ribbon.keep_as_new()
     assert state.active is not None and state.active.name == "Outside, south 4"

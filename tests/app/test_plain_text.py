@@ -23,8 +23,8 @@ HOSTILE = '<img src="/dev/zero"><b>x</b>&amp;'
 def test_labels_and_tips_take_no_markup(application: QApplication) -> None:
     line = OneLine()
     line.tell(HOSTILE)
-    for made in (label(HOSTILE), line):
-        assert made.textFormat() == Qt.TextFormat.PlainText and made.text() == HOSTILE
+    for widget in (label(HOSTILE), line):
+        assert widget.textFormat() == Qt.TextFormat.PlainText and widget.text() == HOSTILE
     assert "<img" not in tip_text(HOSTILE) and "&lt;img" in tip_text(HOSTILE)
     assert tip_text("Hall, 24 mm") == "Hall, 24 mm"
 
@@ -56,19 +56,19 @@ def test_hostile_names_are_shown_as_they_are_everywhere(window: MainWindow) -> N
     tips += [item.toolTip() for item in cells if item is not None and "<img" in item.toolTip()]
     assert tips == []
     rows = window.compose.strip.view.model()
-    found = [rows.index(row, 0).data(Qt.ItemDataRole.ToolTipRole) for row in range(rows.rowCount())]
-    assert any("&lt;img" in str(tip) for tip in found) and not any("<img" in str(tip) for tip in found)
+    tips = [rows.index(row, 0).data(Qt.ItemDataRole.ToolTipRole) for row in range(rows.rowCount())]
+    assert any("&lt;img" in str(tip) for tip in tips) and not any("<img" in str(tip) for tip in tips)
 
 
 @pytest.mark.parametrize("name", ["con", "CON", "aux", "lpt1", "com9.tar", "nul"])
 def test_no_file_gets_a_name_that_a_system_keeps_for_itself(name: str) -> None:
-    for made in (
+    for file_name in (
         named(name, {}),
         named("{camera}", {"camera": name}),
         f"{file_stem(name)}.png",
         unreserved(name),
     ):
-        first = made.partition(".")[0].lower()
+        first = file_name.partition(".")[0].lower()
         assert first not in {"con", "aux", "lpt1", "com9", "nul"}
 
 

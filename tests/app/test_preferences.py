@@ -173,8 +173,8 @@ def test_keys_are_changed_and_double_use_is_said(window: MainWindow, page) -> No
     ],
 )
 def test_find_knows_the_trades_other_words(window: MainWindow, words: str, command: str) -> None:
-    found = [item.name for item in best(window.going.entries(window.table), words)]
-    assert window.table.commands[command].title in found
+    names = [item.name for item in best(window.going.entries(window.table), words)]
+    assert window.table.commands[command].title in names
 
 
 def test_the_wheel_changes_nothing_that_has_no_focus(window: MainWindow) -> None:

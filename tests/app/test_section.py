@@ -156,11 +156,11 @@ def test_an_edge_of_the_frame_is_dragged(window: MainWindow) -> None:
         QPointF(rect.right() - 30, rect.center().y()),
         QPointF(rect.right() - 60, rect.center().y()),
     )
-    made = active(window)
-    assert made.width_px < start.width_px
-    assert made.height_px == start.height_px
-    assert made.cross_mm < 0
-    assert made.eye == start.eye
+    camera = active(window)
+    assert camera.width_px < start.width_px
+    assert camera.height_px == start.height_px
+    assert camera.cross_mm < 0
+    assert camera.eye == start.eye
     assert window.workspace.bridge.document.undo_label == "Drag an edge"
     window.workspace.bridge.undo()
     assert active(window) == start
@@ -196,10 +196,10 @@ def test_keeping_with_the_usual_lens_holds_the_subject(window: MainWindow) -> No
     loose = window.workspace.state.loose
     assert loose is not None
     QTest.keyClick(window, Qt.Key.Key_N, Qt.KeyboardModifier.ShiftModifier)
-    made = active(window)
-    assert made.id != "cam-01"
-    assert made.focal_mm == 24.0
-    assert made.aim == pytest.approx(loose.aim, abs=1e-6)
+    camera = active(window)
+    assert camera.id != "cam-01"
+    assert camera.focal_mm == 24.0
+    assert camera.aim == pytest.approx(loose.aim, abs=1e-6)
 
 
 def test_without_a_camera_the_frame_shows_the_whole_building(window: MainWindow) -> None:
@@ -230,9 +230,9 @@ def test_standing_on_a_floor_seen_in_the_frame(window: MainWindow) -> None:
     ]
     drag(window.compose.frame, spots[0], spots[0] + QPointF(5, -4), spots[1])
     assert len(window.workspace.bridge.project.cameras) == count + 1
-    made = active(window)
-    assert made.eye == pytest.approx((9.0, 5.0, 1.6), abs=0.06)
-    assert 10.0 < made.heading_deg < 40.0
+    new_camera = active(window)
+    assert new_camera.eye == pytest.approx((9.0, 5.0, 1.6), abs=0.06)
+    assert 10.0 < new_camera.heading_deg < 40.0
     assert not window.compose.frame.standing
     assert window.workspace.bridge.document.undo_label == "Stand a camera"
 
@@ -241,9 +241,9 @@ def test_standing_without_a_pointer(window: MainWindow) -> None:
     window.compose.plan.fit_to([(4, 2), (8, 6)])
     QTest.keyClick(window, Qt.Key.Key_C)
     QTest.keyClick(window.compose.plan, Qt.Key.Key_Return)
-    made = active(window)
-    assert made.eye == pytest.approx((6.0, 4.0, 1.6), abs=1e-3)
-    assert made.heading_deg == 0.0
+    camera = active(window)
+    assert camera.eye == pytest.approx((6.0, 4.0, 1.6), abs=1e-3)
+    assert camera.heading_deg == 0.0
 
 
 def test_standing_tools_from_the_panel_and_by_key(window: MainWindow) -> None:
@@ -279,13 +279,13 @@ def test_hold_subject_through_the_panel(window: MainWindow) -> None:
     QTest.keyClick(window, Qt.Key.Key_H)
     assert window.compose.settings.lens.hold.isChecked()
     enter(window.compose.settings.lens.focal, "50")
-    made = active(window)
-    assert made.focal_mm == 50.0
-    before, after = (camera.view().project(ends)[:, 0] for camera in (start, made))
+    camera_after = active(window)
+    assert camera_after.focal_mm == 50.0
+    before, after = (camera.view().project(ends)[:, 0] for camera in (start, camera_after))
     assert abs((after[1] - after[0]) - (before[1] - before[0])) < 0.5
     QTest.keyClick(window, Qt.Key.Key_H)
     enter(window.compose.settings.lens.focal, "24")
-    assert active(window).eye == made.eye
+    assert active(window).eye == camera_after.eye
 
 
 def test_fit_a_chosen_object(window: MainWindow) -> None:

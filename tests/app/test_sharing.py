@@ -137,9 +137,9 @@ def test_an_earlier_save_is_taken_back_whole_or_by_camera(window: MainWindow, pa
 
 
 def test_what_a_newer_file_holds_besides_is_said_before_it_is_lost(window: MainWindow, path: Path) -> None:
-    held = json.loads(path.read_text())
-    held["cameras"][0]["mood"] = "calm"
-    path.write_text(json.dumps(held))
+    document = json.loads(path.read_text())
+    document["cameras"][0]["mood"] = "calm"
+    path.write_text(json.dumps(document))
     window.files.open_path(path)
     # What else is said on opening comes over it, and it is there again when that is put away.
     window.workspace.notices.note("And another thing.")

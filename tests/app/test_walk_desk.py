@@ -708,7 +708,7 @@ def test_a_flag_is_mended_from_the_list(window: MainWindow, desk) -> None:  # ty
     until(lambda: desk.findings.flags_of == walk_of(window) and desk.findings.flags, 40)
     row = next(index for index, flag in enumerate(desk.settings.flags.flags) if flag.code == "pace")
     desk.settings.flags.flag_list.setCurrentRow(row)
-    shown = [how for how, made in desk.settings.flags.mends.items() if not made.isHidden()]
+    shown = [how for how, mend_button in desk.settings.flags.mends.items() if not mend_button.isHidden()]
     assert shown == ["slow"]
     desk.settings.flags.mends["slow"].click()
     assert walk_of(window).seconds > 16.0
@@ -875,5 +875,5 @@ def test_what_routes_need_is_loaded_beside_the_window_before_it_is_asked_for(
         "sample(line)\n"
         "print(sorted(name for name in set(sys.modules) - before if name.startswith('scipy')))"
     )
-    made = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=600)
-    assert made.stdout.strip() == "[]", made.stderr
+    result = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=600)
+    assert result.stdout.strip() == "[]", result.stderr

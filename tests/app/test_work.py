@@ -69,13 +69,13 @@ def test_a_job_can_be_cancelled(window: MainWindow, tmp_path: Path) -> None:
     until(lambda: len(list(tmp_path.glob("*.png"))) >= 1, 90)
     press(window.activity.cancel)
     until(lambda: bool(ended), 60)
-    made = list(tmp_path.glob("*.png"))
+    pictures = list(tmp_path.glob("*.png"))
     assert not ended[0][0]
     assert "kept" in ended[0][1]
-    assert 1 <= len(made) < len(window.compose.strip.ids())
+    assert 1 <= len(pictures) < len(window.compose.strip.ids())
     # Beside each stands its camera, and nothing else.
     assert {path.name for path in tmp_path.iterdir()} == {
-        name for path in made for name in (path.name, f"{path.name}.camera.json")
+        name for path in pictures for name in (path.name, f"{path.name}.camera.json")
     }
     assert not window.making.work.running
 

@@ -16,8 +16,8 @@ from tests.conftest import picture_at
 
 
 def check(path: Path, name: str) -> dict[str, Any]:
-    made: dict[str, Any] = json.loads(good("camera", "check", path, name, "--json"))
-    return made
+    answer: dict[str, Any] = json.loads(good("camera", "check", path, name, "--json"))
+    return answer
 
 
 def test_check_tells_every_figure(demo_copy: Path) -> None:
@@ -123,13 +123,13 @@ def test_back_through_the_wall_of_the_ticket_office(demo_copy: Path) -> None:
         "--focal",
         "35",
     )
-    made = json.loads(good("camera", "back", demo_copy, "Across", "--whole", "width", "--json"))
-    assert made["outside_m"] == pytest.approx(1.32, abs=0.05)
-    assert made["camera"]["near_at"] is not None
-    found = check(demo_copy, "Across")
-    assert (found["cut_faces"], found["opened"], found["room"]) == (0.0, [], "Ticket office")
-    assert found["eye_above_floor_m"] == pytest.approx(1.6, abs=1e-3)
-    assert found["trouble"] is None
+    answer = json.loads(good("camera", "back", demo_copy, "Across", "--whole", "width", "--json"))
+    assert answer["outside_m"] == pytest.approx(1.32, abs=0.05)
+    assert answer["camera"]["near_at"] is not None
+    checks = check(demo_copy, "Across")
+    assert (checks["cut_faces"], checks["opened"], checks["room"]) == (0.0, [], "Ticket office")
+    assert checks["eye_above_floor_m"] == pytest.approx(1.6, abs=1e-3)
+    assert checks["trouble"] is None
     assert "fits already" in good("camera", "back", demo_copy, "Across", "--width", "2")
     assert "m wide" in sentence("camera", "back", demo_copy, "Across", "--width", "9")
 
@@ -145,28 +145,28 @@ def test_rise_by_share_and_kept_plumb(demo_copy: Path) -> None:
 
 @pytest.mark.slow
 def test_check_of_all_cameras(demo_copy: Path) -> None:
-    made = json.loads(good("check", demo_copy, "--json"))
-    assert len(made["cameras"]) == 20
-    with_trouble = {row["name"] for row in made["cameras"] if row["troubles"]}
-    assert made["with_trouble"] == len(with_trouble)
+    answer = json.loads(good("check", demo_copy, "--json"))
+    assert len(answer["cameras"]) == 20
+    with_trouble = {row["name"] for row in answer["cameras"] if row["troubles"]}
+    assert answer["with_trouble"] == len(with_trouble)
     assert "Tower from the forecourt" in with_trouble
     assert "Waiting hall to the water" not in with_trouble
 
 
 def test_coverage_as_a_table(demo_copy: Path, tmp_path: Path) -> None:
     out = tmp_path / "coverage.csv"
-    made = json.loads(
+    answer = json.loads(
         good(
             "coverage", demo_copy, "--camera", "Lookout", "--camera", "Ticket office", "--out", out, "--json"
         )
     )
     rows = list(csv.DictReader(out.read_text().splitlines()))
-    assert made["pictures"] == 2
-    assert len(rows) == len(made["objects"])
+    assert answer["pictures"] == 2
+    assert len(rows) == len(answer["objects"])
     shelves = next(row for row in rows if row["name"] == "Ticket office shelves")
     assert (shelves["seen"], shelves["largest_in"]) == ("yes", "Ticket office")
     assert 0.3 < float(shelves["nearest_m"]) < 2.5
-    assert made["never_seen"] == sum(row["seen"] == "no" for row in rows)
+    assert answer["never_seen"] == sum(row["seen"] == "no" for row in rows)
     assert "no walk" in sentence("coverage", demo_copy, "--walk", "Nowhere")
 
 
@@ -180,8 +180,8 @@ def test_gaps_are_listed_with_pictures_and_mended(demo_copy: Path, tmp_path: Pat
         good("leave-out", demo_copy, "--object", name)
     name = "Waiting hall to the water"
     assert check(demo_copy, name)["gaps"]["out"] > 0.05
-    made = json.loads(good("gaps", demo_copy, "--out", tmp_path / "gaps", "--json"))
-    page, table, *_pictures = (Path(item) for item in made["files"])
+    answer = json.loads(good("gaps", demo_copy, "--out", tmp_path / "gaps", "--json"))
+    page, table, *_pictures = (Path(item) for item in answer["files"])
     assert page.name == "gaps.html"
     assert name in page.read_text()
     rows = list(csv.DictReader(table.read_text().splitlines()))

@@ -59,9 +59,9 @@ def test_worked_examples_through_the_command_line(demo_copy: Path, tmp_path: Pat
         "--size",
         "1920x1080",
     )
-    found = rows(good("camera", "project", demo_copy, "T", "--points", points))
+    lines = rows(good("camera", "project", demo_copy, "T", "--points", points))
     wanted = [(960, 1005.882), (960, -671.916), (1368.644, 1005.882), (225.456, 1318.556)]
-    assert [(float(row["px"]), float(row["py"])) for row in found] == [
+    assert [(float(row["px"]), float(row["py"])) for row in lines] == [
         pytest.approx(pair, abs=6e-4) for pair in wanted
     ]
     good("camera", "plumb", demo_copy, "T", "--keep-size")
@@ -97,7 +97,7 @@ def test_worked_examples_through_the_command_line(demo_copy: Path, tmp_path: Pat
 
 
 def test_cameras_stand_on_real_floors(demo_copy: Path) -> None:
-    made = json.loads(
+    answer = json.loads(
         good(
             "camera",
             "add",
@@ -111,9 +111,9 @@ def test_cameras_stand_on_real_floors(demo_copy: Path) -> None:
             "--json",
         )
     )
-    assert made["eye"] == pytest.approx([2, 14.5, 5.2], abs=1e-3)
-    assert made["name"] == "Café gallery, south"
-    assert made["inside"] is True
+    assert answer["eye"] == pytest.approx([2, 14.5, 5.2], abs=1e-3)
+    assert answer["name"] == "Café gallery, south"
+    assert answer["inside"] is True
     low = json.loads(
         good(
             "camera",
@@ -184,12 +184,12 @@ def test_inspect_demo(demo_copy: Path, demo_files: Path) -> None:
 
 def test_walks_are_sampled_exactly(demo_copy: Path) -> None:
     walk = read_project(demo_copy).walks[0]
-    found = rows(good("walk", "sample", demo_copy, walk.name))
-    assert len(found) == 600
-    assert list(found[0]) == "frame seconds x y z heading tilt roll focal rise cross".split()
-    assert float(found[-1]["seconds"]) == pytest.approx(599 / 25)
-    assert float(found[0]["z"]) == pytest.approx(1.6, abs=0.02)
-    assert float(found[-1]["z"]) == pytest.approx(5.2, abs=0.02)
+    lines = rows(good("walk", "sample", demo_copy, walk.name))
+    assert len(lines) == 600
+    assert list(lines[0]) == "frame seconds x y z heading tilt roll focal rise cross".split()
+    assert float(lines[-1]["seconds"]) == pytest.approx(599 / 25)
+    assert float(lines[0]["z"]) == pytest.approx(1.6, abs=0.02)
+    assert float(lines[-1]["z"]) == pytest.approx(5.2, abs=0.02)
     assert len(rows(good("walk", "sample", demo_copy, walk.name, "--rate", "30000/1001"))) == round(
         24 * 30000 / 1001
     )
@@ -203,7 +203,7 @@ def test_walks_are_sampled_exactly(demo_copy: Path) -> None:
 
 
 def test_walks_from_cameras_and_places(demo_copy: Path) -> None:
-    made = json.loads(
+    answer = json.loads(
         good(
             "walk",
             "add",
@@ -215,8 +215,8 @@ def test_walks_from_cameras_and_places(demo_copy: Path) -> None:
             "--json",
         )
     )
-    assert (len(made["keys"]), made["looking"]) == (2, "keyed")
-    made = json.loads(
+    assert (len(answer["keys"]), answer["looking"]) == (2, "keyed")
+    answer = json.loads(
         good(
             "walk",
             "add",
@@ -232,7 +232,7 @@ def test_walks_from_cameras_and_places(demo_copy: Path) -> None:
             "--json",
         )
     )
-    assert [key["eye"][2] for key in made["keys"]] == pytest.approx([1.45] * 3, abs=1e-3)
+    assert [key["eye"][2] for key in answer["keys"]] == pytest.approx([1.45] * 3, abs=1e-3)
     assert "Quay" in good("walk", "list", demo_copy)
     good("walk", "remove", demo_copy, "Quay")
     assert "no walk" in sentence("walk", "check", demo_copy, "Quay")
@@ -243,9 +243,11 @@ def test_walks_from_cameras_and_places(demo_copy: Path) -> None:
 
 @pytest.mark.slow
 def test_a_walk_up_a_stair(demo_copy: Path) -> None:
-    made = json.loads(good("walk", "add", demo_copy, "--up", "Tower stair", "--eye-height", "1.5", "--json"))
-    assert made["name"] == "Up Tower stair" and made["eye_height_m"] == 1.5
-    assert made["keys"][-1]["eye"][2] == pytest.approx(17.0 + 1.5, abs=1e-3)
+    answer = json.loads(
+        good("walk", "add", demo_copy, "--up", "Tower stair", "--eye-height", "1.5", "--json")
+    )
+    assert answer["name"] == "Up Tower stair" and answer["eye_height_m"] == 1.5
+    assert answer["keys"][-1]["eye"][2] == pytest.approx(17.0 + 1.5, abs=1e-3)
     told = json.loads(good("walk", "check", demo_copy, "Up Tower stair", "--json"))
     # Five turns in a narrow tower: slower than a metre a second, and nothing to be said of it.
     assert told["flags"] == [] and told["pace_m_s"] < 0.9 and told["fastest_turn_deg_s"] <= 45.0
@@ -370,8 +372,8 @@ def test_the_interface_library_is_loaded_by_the_window_only() -> None:
         "        importlib.import_module(module.name)\n"
         "print('PySide6' in sys.modules)"
     )
-    made = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=600)
-    assert made.stdout.strip() == "False", made.stderr
+    result = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=600)
+    assert result.stdout.strip() == "False", result.stderr
 
 
 def test_what_takes_long_to_load_is_loaded_where_it_is_used() -> None:
@@ -381,5 +383,5 @@ def test_what_takes_long_to_load_is_loaded_where_it_is_used() -> None:
         "slow = {'scipy.special', 'scipy.spatial', 'scipy.ndimage', 'trimesh', 'ifcopenshell', 'mitsuba', 'distributed', 'av', 'reportlab'}\n"
         "print(sorted(slow & set(sys.modules)))"
     )
-    made = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=600)
-    assert made.stdout.strip() == "[]", made.stderr
+    result = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, timeout=600)
+    assert result.stdout.strip() == "[]", result.stderr

@@ -20,11 +20,11 @@ def test_place_by_the_walls(demo_copy: Path) -> None:
     good("camera", "place", demo_copy, "Staff", "square")
     assert read_project(demo_copy).camera_named("Staff").heading_deg == pytest.approx(0.0, abs=1e-6)
     good("camera", "place", demo_copy, "Staff", "between")
-    made = json.loads(good("camera", "check", demo_copy, "Staff", "--json"))
-    assert made["room"] == "Staff room"
-    assert made["trouble"] is None
-    assert made["stretch_grade"] == "calm"
-    assert sum(made["shares"].values()) <= 1.0
+    checks = json.loads(good("camera", "check", demo_copy, "Staff", "--json"))
+    assert checks["room"] == "Staff room"
+    assert checks["trouble"] is None
+    assert checks["stretch_grade"] == "calm"
+    assert sum(checks["shares"].values()) <= 1.0
     assert "no middle" in sentence("camera", "place", demo_copy, "Forecourt", "between")
 
 
@@ -130,8 +130,8 @@ def test_leaving_out_nudging_and_taking(demo_copy: Path, demo_files: Path) -> No
 
 def test_a_camera_is_added_by_its_room(demo_copy: Path) -> None:
     good("camera", "add", demo_copy, "--room", "Waiting hall", "--name", "First", "--focal", "20")
-    made = read_project(demo_copy).camera_named("First")
-    assert made.focal_mm == 20.0 and made.inside and made.eye[2] == pytest.approx(1.6, abs=0.01)
+    camera = read_project(demo_copy).camera_named("First")
+    assert camera.focal_mm == 20.0 and camera.inside and camera.eye[2] == pytest.approx(1.6, abs=0.01)
     refused = sentence("camera", "add", demo_copy, "--room", "Ballroom")
     assert "There is no room called “Ballroom”. Rooms: Waiting hall" in refused
 

@@ -45,14 +45,14 @@ def house(tmp_path: Path) -> Path:
 
 
 def ok(*arguments: str) -> str:
-    found = CliRunner().invoke(commands, list(arguments), catch_exceptions=False)
-    assert found.exit_code == 0, found.output
-    return found.stdout
+    result = CliRunner().invoke(commands, list(arguments), catch_exceptions=False)
+    assert result.exit_code == 0, result.output
+    return result.stdout
 
 
 def told(*arguments: str) -> dict[str, object]:
-    made: dict[str, object] = json.loads(ok(*arguments, "--json"))
-    return made
+    answer: dict[str, object] = json.loads(ok(*arguments, "--json"))
+    return answer
 
 
 def refused(*arguments: str) -> str:
@@ -68,18 +68,18 @@ def opened(path: Path) -> np.ndarray:
 
 def test_the_light_is_set_and_said(house: Path) -> None:
     path = str(house)
-    made = told(
+    answer = told(
         "light", path, "--place", "Konstanz", "--date", "2026-12-21", "--time", "12:00", "--north", "10",
         "--sky", "hazy",
     )  # fmt: skip
-    assert (made["zone"], made["offset_h"], made["time"], made["sky"]) == (
+    assert (answer["zone"], answer["offset_h"], answer["time"], answer["sky"]) == (
         "Europe/Berlin",
         1.0,
         "12:00",
         "hazy",
     )
-    assert made["place"] == "Konstanz, DE"
-    assert 15.0 < float(made["elevation_deg"]) < 20.0  # type: ignore[arg-type]
+    assert answer["place"] == "Konstanz, DE"
+    assert 15.0 < float(answer["elevation_deg"]) < 20.0  # type: ignore[arg-type]
     assert read_project(house).light.north_deg == 10.0
     assert told("light", path, "--place", "47°30'N 9°24'E", "--zone", "+2")["utc_offset_h"] == 2.0
     sun = told("light", "sun", path, "--at", "2026-06-21,12:00")
@@ -122,10 +122,10 @@ def test_surroundings_are_copied_into_the_folder_and_taken_away(house: Path, tmp
     for name in (house.name, "yard.glb"):
         (outside / name).write_bytes((tmp_path / name).read_bytes())
     project = outside / house.name
-    made = told(
+    answer = told(
         "light", str(project), "--surroundings", str(elsewhere / "sky.exr"), "--turn", "30", "--as", "light"
     )
-    assert made["surroundings"] == {
+    assert answer["surroundings"] == {
         "sun_of_hour": False,
         "file": "surroundings/sky.exr",
         "use": "light",
@@ -155,12 +155,12 @@ def test_shade_says_hours_of_sun_and_what_shades(house: Path) -> None:
 def test_lamps_are_listed_marked_and_switched(house: Path) -> None:
     path = str(house)
     assert told("lamps", path)["groups"] == []
-    made = told("lamps", path, "--mark", "Lantern 1", "--lumens", "600", "--on")
-    assert made["on"] is True
-    (group,) = made["groups"]  # type: ignore[misc]
+    answer = told("lamps", path, "--mark", "Lantern 1", "--lumens", "600", "--on")
+    assert answer["on"] is True
+    (group,) = answer["groups"]  # type: ignore[misc]
     assert (group["group"], group["lamps"][0]["lumens"]) == ("Lantern", 600.0)  # type: ignore[index]
-    made = told("lamps", path, "set", "Lantern", "--strength", "1", "--kelvin", "2700")
-    assert made["groups"][0]["lamps"][0]["lumens"] == 1200.0  # type: ignore[index]
+    answer = told("lamps", path, "set", "Lantern", "--strength", "1", "--kelvin", "2700")
+    assert answer["groups"][0]["lamps"][0]["lumens"] == 1200.0  # type: ignore[index]
     assert told("lamps", path, "--level", "0.4")["level"] == 0.4
     assert "0 to 1" in refused("lamps", path, "--level", "1.5")
     assert "no group" in refused("lamps", path, "set", "Chandelier", "--off")
@@ -275,7 +275,7 @@ def test_final_pictures_of_every_kind_come_by_path_tracing(house: Path, tmp_path
         "0.064",
     )
     job = tmp_path / "job"
-    made = told(
+    answer = told(
         "render",
         path,
         "--camera",
@@ -293,13 +293,13 @@ def test_final_pictures_of_every_kind_come_by_path_tracing(house: Path, tmp_path
         "--job",
         str(job),
     )
-    assert len(made["files"]) == 2  # type: ignore[arg-type]
+    assert len(answer["files"]) == 2  # type: ignore[arg-type]
     pixels = opened(out / "front.png")
     # The camera is made as its row says.
     assert pixels.shape == (54, 96, 4) and pixels.std() > 5
     ok("shots", "set", path, "1", "--passes")
-    made = told("render", path, "--shots", "--out", str(out))
-    assert str(out / "cut-out.passes.exr") in made["files"]  # type: ignore[operator]
+    answer = told("render", path, "--shots", "--out", str(out))
+    assert str(out / "cut-out.passes.exr") in answer["files"]  # type: ignore[operator]
     with OpenEXR.File(str(out / "cut-out.passes.exr"), separate_channels=True) as file:
         layers = {name: np.array(item.pixels) for name, item in file.channels().items()}
     assert layers["albedo.R"].shape == (54, 96) and layers["A"].min() == 0.0
@@ -365,14 +365,14 @@ def test_hours_of_sun_come_as_picture_and_figures(house: Path, tmp_path: Path) -
     path = str(house)
     ok("light", path, "--place", "47.7 N 9.2 E", "--zone", "Europe/Berlin", "--date", "2026-12-21")
     out = tmp_path / "sheets" / "plan.png"
-    made = told("light", "hours", path, "--storey", first_storey(path), "--out", str(out))
+    answer = told("light", "hours", path, "--storey", first_storey(path), "--out", str(out))
     picture = opened(out)
-    assert picture.shape[1] > 900 and made["files"] == [str(out), str(out.with_suffix(".csv"))]
+    assert picture.shape[1] > 900 and answer["files"] == [str(out), str(out.with_suffix(".csv"))]
     rows = np.loadtxt(out.with_suffix(".csv"), delimiter=",", skiprows=1)
     behind = rows[(np.abs(rows[:, 2]) < 3) & (rows[:, 3] > 0.3) & (rows[:, 3] < 1.5)]
     before = rows[(np.abs(rows[:, 2]) < 3) & (rows[:, 3] < -1.5) & (rows[:, 3] > -4.0)]
     assert behind[:, 5].max() < 1.1 and before[:, 5].min() > 6.5
-    assert made["most"] == pytest.approx(before[:, 5].max(), abs=0.51)
+    assert answer["most"] == pytest.approx(before[:, 5].max(), abs=0.51)
     row, other = behind[len(behind) // 2], before[len(before) // 2]
     dark, bright = (picture[int(item[1]), int(item[0]), :3].astype(int) for item in (row, other))
     assert dark[2] > dark[0] and bright[0] > bright[2]
@@ -382,12 +382,12 @@ def test_hours_of_sun_in_a_camera_s_view(house: Path, tmp_path: Path) -> None:
     path, out = str(house), tmp_path / "view.png"
     ok("light", path, "--place", "47.7 N 9.2 E", "--zone", "Europe/Berlin", "--date", "2026-03-20")
     ok("camera", "add", path, "--name", "South", "--eye", "0,-9,1.6", "--aim", "0,0,1.6")
-    made = told("light", "hours", path, "--camera", "South", "--width", "160", "--out", str(out))
+    answer = told("light", "hours", path, "--camera", "South", "--width", "160", "--out", str(out))
     rows = np.loadtxt(out.with_suffix(".csv"), delimiter=",", skiprows=1)
     wall = rows[(rows[:, 4] > 0.5) & (rows[:, 4] < 3.5) & (np.abs(rows[:, 2]) < 4.5)]
     assert len(wall) > 20 and wall[:, 5].min() > 11.0  # a south wall at the equinox: the whole day
     year = told("light", "hours", path, "--camera", "South", "--width", "64", "--year", "--out", str(out))
-    assert isinstance(year["mean"], float) and year["mean"] != made["mean"]
+    assert isinstance(year["mean"], float) and year["mean"] != answer["mean"]
     both = CliRunner().invoke(commands, ["light", "hours", path, "--out", str(out)])
     assert both.exit_code == 2
     assert "no camera" in refused("light", "hours", path, "--camera", "None", "--out", str(out))
@@ -399,8 +399,10 @@ def first_storey(path: str) -> str:
 
 
 def test_a_shade_study_of_the_plan(house: Path) -> None:
-    made = told("light", "study", str(house), "--above", "--from", "10:00", "--to", "14:00", "--step", "2:00")
-    assert [row["time"] for row in made] == ["10:00", "12:00", "14:00"]  # type: ignore[index]
+    answer = told(
+        "light", "study", str(house), "--above", "--from", "10:00", "--to", "14:00", "--step", "2:00"
+    )
+    assert [row["time"] for row in answer] == ["10:00", "12:00", "14:00"]  # type: ignore[index]
     told("light", "study", str(house), "--above", "--from", "16:00", "--to", "16:00")
     project = read_project(house)
     assert [item.name for item in project.cameras] == ["From above"] and len(project.shots) == 4
@@ -455,8 +457,8 @@ def test_a_shade_study_is_rows_and_a_film_of_the_day(
     )
     for place in (1, 2, 3, 4):
         ok("shots", "set", path, str(place), "--quality", "review")
-    made = told("render", path, "--shots", "--out", str(tmp_path / "out"))
-    assert made
+    answer = told("render", path, "--shots", "--out", str(tmp_path / "out"))
+    assert answer
     stills = sorted((tmp_path / "out").rglob("2026-03-20-*.png"))
     assert [item.stem[-4:] for item in stills] == ["0900", "1300", "1700"]
     morning, noon, evening = (opened(item)[60:, :, :3].astype(float).mean() for item in stills)

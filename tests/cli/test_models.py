@@ -42,8 +42,8 @@ def project(tmp_path: Path) -> Path:
 
 def test_models_are_placed_turned_and_hidden(project: Path) -> None:
     good("model", "set", str(project), "two.glb", "--move", "10,0,0.5", "--turn", "90")
-    found = json.loads(good("model", "list", str(project), "--json"))
-    assert [item["move"] for item in found] == [[0, 0, 0], [10, 0, 0.5]] and found[1]["turn_deg"] == 90
+    models = json.loads(good("model", "list", str(project), "--json"))
+    assert [item["move"] for item in models] == [[0, 0, 0], [10, 0, 0.5]] and models[1]["turn_deg"] == 90
     model = open_project_models(read_project(project), project).model
     second = model.vertices[np.unique(model.faces[12:])]
     # A quarter turn clockwise lays its length southwards.
@@ -60,10 +60,10 @@ def test_models_are_placed_turned_and_hidden(project: Path) -> None:
 
 def test_a_model_from_elsewhere_is_taken_in(project: Path, tmp_path_factory: pytest.TempPathFactory) -> None:
     other = block(tmp_path_factory.mktemp("elsewhere") / "third.stl", 1000.0)
-    made = json.loads(
+    answer = json.loads(
         good("model", "add", str(project), str(other), "--unit", "0.001", "--up", "z", "--json")
     )
-    assert made["path"] == "models/third.stl" and made["unit_m"] == 0.001
+    assert answer["path"] == "models/third.stl" and answer["unit_m"] == 0.001
     assert open_project_models(read_project(project), project).model.bounds[1] == pytest.approx(
         (4.0, 3.0, 2.0), abs=1e-4
     )
@@ -79,7 +79,7 @@ def test_what_is_missing_never_shuts_out_the_rest(project: Path) -> None:
     row = json.loads(good("shots", "list", str(project), "--json"))[0]
     assert row["wrong"] == "" and "two.glb" in row["about"]
     out = project.parent / "out"
-    made = json.loads(
+    answer = json.loads(
         good(
             "render",
             str(project),
@@ -94,7 +94,7 @@ def test_what_is_missing_never_shuts_out_the_rest(project: Path) -> None:
             "--json",
         )
     )
-    assert len(made["files"]) == 1 and "two.glb" in made["without"][0]
+    assert len(answer["files"]) == 1 and "two.glb" in answer["without"][0]
     (project.parent / "one.glb").write_bytes((project.parent / "one.glb").read_bytes()[:200])
     assert "one.glb" in sentence("inspect", str(project))
 

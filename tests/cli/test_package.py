@@ -56,10 +56,10 @@ def test_versions_agree() -> None:
     told = checked(*ALTANA, "--version").strip()
     assert re.fullmatch(r"altana, version \d+\.\d+\.\d+( \(build [0-9a-f]{7,} of \d{4}-\d\d-\d\d\))?", told)
     assert told == f"altana, version {version_words()}"
-    held = tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["version"]
-    assert version_words().startswith(held)
+    version = tomllib.loads((ROOT / "pyproject.toml").read_text())["project"]["version"]
+    assert version_words().startswith(version)
     releases = ElementTree.parse(PACKAGE / f"{ID}.metainfo.xml").getroot().findall("releases/release")
-    assert releases[0].get("version") == held
+    assert releases[0].get("version") == version
 
 
 def test_every_command_has_a_man_page_without_warnings(tmp_path: Path) -> None:
@@ -86,8 +86,8 @@ def test_shells_complete_it(shell: str) -> None:
     told = checked(*_program(), _ALTANA_COMPLETE=f"{shell}_source")
     assert "_ALTANA_COMPLETE" in told
     words = {"COMP_WORDS": "altana wor", "COMP_CWORD": "wor" if shell == "fish" else "1"}
-    found = checked(*_program(), _ALTANA_COMPLETE=f"{shell}_complete", **words)
-    assert "worker" in found
+    result = checked(*_program(), _ALTANA_COMPLETE=f"{shell}_complete", **words)
+    assert "worker" in result
 
 
 def _program() -> list[str]:
@@ -96,13 +96,13 @@ def _program() -> list[str]:
 
 def test_the_doctor_looks_at_everything_and_makes_a_picture() -> None:
     done = subprocess.run([*ALTANA, "doctor", "--json"], capture_output=True, text=True, check=True)
-    found = {item["about"]: item for item in json.loads(done.stdout)["findings"]}
-    assert set(found) == {
+    rows = {item["about"]: item for item in json.loads(done.stdout)["findings"]}
+    assert set(rows) == {
         "Altana", "Python", "Machine", "Drawing", "Compiler", "Fonts", "Window", "Caches", "Test picture", "Log",
     }  # fmt: skip
-    assert re.search(r"320 × 180 px .* in \d+\.\d\d s", found["Test picture"]["found"])
-    assert not any(item["needed"] for item in found.values())
-    assert f"{os.cpu_count()} cores" in found["Machine"]["found"]
+    assert re.search(r"320 × 180 px .* in \d+\.\d\d s", rows["Test picture"]["found"])
+    assert not any(item["needed"] for item in rows.values())
+    assert f"{os.cpu_count()} cores" in rows["Machine"]["found"]
 
 
 @pytest.mark.slow

@@ -82,8 +82,8 @@ def test_rows_are_added_set_moved_and_made(bare: Path, tmp_path: Path) -> None:
         "x/{project}",
     )
     good("shots", "set", bare, "1", "2", "--off")
-    made = json.loads(good("render", bare, "--shots", "--out", tmp_path / "out", "--json"))
-    (path,) = (Path(name) for name in made["files"])
+    answer = json.loads(good("render", bare, "--shots", "--out", tmp_path / "out", "--json"))
+    (path,) = (Path(name) for name in answer["files"])
     assert (
         path.relative_to(tmp_path / "out").as_posix()
         == "x/larkwater-ferry-terminal/waiting-hall-to-the-water-lines.png"
@@ -91,9 +91,9 @@ def test_rows_are_added_set_moved_and_made(bare: Path, tmp_path: Path) -> None:
     with Image.open(path) as image:
         assert image.size == (120, 120)
         assert image.info["dpi"][0] == pytest.approx(200, abs=0.02)
-    held = json.loads(good("remembered", path, "--json"))
-    assert (held["camera"]["name"], held["project"]) == (HALL, "Larkwater ferry terminal")
-    assert "set aside" not in json.dumps(made)
+    record = json.loads(good("remembered", path, "--json"))
+    assert (record["camera"]["name"], record["project"]) == (HALL, "Larkwater ferry terminal")
+    assert "set aside" not in json.dumps(answer)
 
 
 def test_tone_presets_and_print_width(bare: Path, tmp_path: Path) -> None:
@@ -164,8 +164,8 @@ def test_a_panorama_without_a_row_and_a_command_at_the_end(bare: Path, tmp_path:
         "jpg",
         "--faces",
     )
-    made = json.loads(good(*ask, "--out", tmp_path, "--after", f"touch {done}", "--json"))
-    assert len(made["files"]) == 7
+    answer = json.loads(good(*ask, "--out", tmp_path, "--after", f"touch {done}", "--json"))
+    assert len(answer["files"]) == 7
     with Image.open(tmp_path / "waiting-hall-to-the-water-panorama.jpg") as image:
         assert image.size == (256, 128)
         assert b"equirectangular" in image.info["xmp"]
@@ -255,11 +255,11 @@ def test_ground_front_and_what_a_row_alone_leaves_out(bare: Path) -> None:
 
 def test_exposure_is_taken_from_the_picture(bare: Path) -> None:
     before = read_project(bare)
-    found = json.loads(good("camera", "expose", bare, HALL, "Quay, morning", "--only-say", "--json"))
+    exposure = json.loads(good("camera", "expose", bare, HALL, "Quay, morning", "--only-say", "--json"))
     assert read_project(bare) == before
-    hall, quay = (item["ev"] for item in found)
+    hall, quay = (item["ev"] for item in exposure)
     assert hall < quay
-    assert found[0]["as"].startswith("f/")
+    assert exposure[0]["as"].startswith("f/")
     good("camera", "expose", bare, HALL)
     after = read_project(bare)
     assert after.camera_named(HALL).ev == hall

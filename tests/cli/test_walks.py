@@ -32,9 +32,9 @@ def test_a_walk_is_set_and_checked(demo_copy: Path) -> None:
         "--seconds",
         "30",
     )
-    found = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
-    assert found["frames"] == 750
-    assert len(found["dwells"]) == 1
+    checks = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
+    assert checks["frames"] == 750
+    assert len(checks["dwells"]) == 1
     good("walk", "set", demo_copy, WALK, "--seconds", "12", "--dwell", "7:0")
     hurried = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
     assert {"pace", "turn"} <= {flag["code"] for flag in hurried["flags"]}
@@ -46,8 +46,8 @@ def test_a_walk_is_set_and_checked(demo_copy: Path) -> None:
 @pytest.mark.slow
 def test_pace_frames_bends_moments_and_looks(demo_copy: Path) -> None:
     good("walk", "set", demo_copy, WALK, "--pace", "1.0", "--bend", "3:corner", "--bend", "4:even")
-    made = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
-    assert made["pace_m_s"] == pytest.approx(1.0, abs=1e-3)
+    checks = json.loads(good("walk", "check", demo_copy, WALK, "--json"))
+    assert checks["pace_m_s"] == pytest.approx(1.0, abs=1e-3)
     good(
         "walk",
         "set",

@@ -46,8 +46,8 @@ metres = st.floats(-20, 20, allow_nan=False)
 
 
 def one_way(x: float, y: float, z: float) -> np.ndarray:
-    made = np.array([[x, y, z]], float)
-    return made / np.linalg.norm(made)
+    place = np.array([[x, y, z]], float)
+    return place / np.linalg.norm(place)
 
 
 def test_a_bound_at_a_distance_goes_along_and_a_fixed_one_stays() -> None:
@@ -158,10 +158,10 @@ def test_wall_cuts_are_added_changed_and_removed_one_by_one() -> None:
 
 def test_a_near_bound_as_a_wall_cut_shows_the_same() -> None:
     camera = with_near(CAMERA, 3.0)
-    made = near_as_wall_cut(camera)
-    assert made.near is None
-    along = made.view().rays(np.array([[5.0, 5.0], [960.0, 540.0], [1915.0, 1075.0]]))
-    assert sight_begins(made.view(), along) == pytest.approx(sight_begins(camera.view(), along))
+    as_cut = near_as_wall_cut(camera)
+    assert as_cut.near is None
+    along = as_cut.view().rays(np.array([[5.0, 5.0], [960.0, 540.0], [1915.0, 1075.0]]))
+    assert sight_begins(as_cut.view(), along) == pytest.approx(sight_begins(camera.view(), along))
     with pytest.raises(Refused, match="no near bound"):
         near_as_wall_cut(CAMERA)
 

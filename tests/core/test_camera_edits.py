@@ -120,14 +120,14 @@ def test_formats_in_any_order_stay_whole(steps: list[tuple[str, int]]) -> None:
 @pytest.mark.parametrize("by", [120, -240])
 def test_an_edge_moves_and_everything_seen_stays(side: str, by: int) -> None:
     camera = Camera("", "x", (1.0, 2.0, 1.6), 30.0, 4.0, rise_mm=2.0, cross_mm=-1.0)
-    made = edge_moved(camera, side, by)
+    moved = edge_moved(camera, side, by)
     point = [[6.0, 9.0, 2.5]]
     px, py, _ = camera.view().project(point)[0]  # type: ignore[arg-type]
-    qx, qy, _ = made.view().project(point)[0]  # type: ignore[arg-type]
+    qx, qy, _ = moved.view().project(point)[0]  # type: ignore[arg-type]
     shift = {"left": (by, 0), "top": (0, by)}.get(side, (0, 0))
     assert (qx - px, qy - py) == pytest.approx(shift, abs=1e-6)
-    assert made.eye == camera.eye
-    assert (made.width_px - camera.width_px, made.height_px - camera.height_px) == (
+    assert moved.eye == camera.eye
+    assert (moved.width_px - camera.width_px, moved.height_px - camera.height_px) == (
         (by, 0) if side in ("left", "right") else (0, by)
     )
 
@@ -197,8 +197,10 @@ def test_a_ladder_of_lenses_of_ones_own_keeps_the_eye_or_the_subject() -> None:
     assert all(item.eye == here.eye for item in here.variants)
     assert [item.name.split(" · ")[0] for item in here.variants] == ["18 mm", "30 mm", "40 mm"]
     assert here.variants[0].name.endswith("°")
-    held = set_ladder(start, "cam-01", "lens").cameras[0]
-    assert all("closer" in item.name or "back" in item.name for item in held.variants if item.eye != held.eye)
+    ladder = set_ladder(start, "cam-01", "lens").cameras[0]
+    assert all(
+        "closer" in item.name or "back" in item.name for item in ladder.variants if item.eye != ladder.eye
+    )
     named = set_ladder(start, "cam-01", "lens-here", (18.0, 24.0, 85.0)).cameras[0]
     assert [item.focal_mm for item in named.variants] == [18.0, 24.0, 85.0]
     for wrong in ((1.0, 20.0), tuple(float(value) for value in range(20, 30))):
@@ -247,8 +249,8 @@ def test_reordering_keeps_every_camera(moved: set[int], before: int | None) -> N
 def test_planned_shots_become_cameras() -> None:
     project, shot = plan_shot(project_of(1), "  The lake at noon ", "with ferry")
     assert project.planned[0].intent == "The lake at noon"
-    stood, made = stand_planned(project, shot, Camera("", "New"))
-    camera = stood.camera(made)
+    stood, new_id = stand_planned(project, shot, Camera("", "New"))
+    camera = stood.camera(new_id)
     assert camera is not None
     assert (camera.intent, camera.note, stood.planned) == ("The lake at noon", "with ferry", ())
     assert drop_shot(project, shot).planned == ()
@@ -271,9 +273,9 @@ def test_nudges_and_leaving_out_are_listed_and_taken_back() -> None:
 
 def test_tidied_places() -> None:
     camera = Camera("", "x", (1.2345, -3.456, 1.6), 33.0, aim_m=7.0)
-    made = tidy(camera, 0.1)
-    assert made.eye == (1.2, -3.5, 1.6)
-    assert made.aim[0] * 10 == pytest.approx(round(made.aim[0] * 10), abs=1e-9)
+    tidied = tidy(camera, 0.1)
+    assert tidied.eye == (1.2, -3.5, 1.6)
+    assert tidied.aim[0] * 10 == pytest.approx(round(tidied.aim[0] * 10), abs=1e-9)
     ahead = tidy(replace(camera, looks_at_point=False), 0.01)
     assert (ahead.eye, ahead.heading_deg) == ((1.23, -3.46, 1.6), 33.0)
 

@@ -151,12 +151,12 @@ def test_the_survey_finds_holes_flips_and_stand_ins(room: Model) -> None:
     model = model_of(
         ("Whole", cube, PLASTER), ("Holed", holed, PLASTER), ("Flipped", flipped, PLASTER), ("Inside out", inside_out, PLASTER), ("Sheet", sheet, Material("Plain"))
     )  # fmt: skip
-    found = {problem.code: problem for problem in survey(model)}
-    assert found["holes"].object_ids == ("o1",)
-    assert found["flipped-faces"].object_ids == ("o2",)
-    assert found["inside-out"].object_ids == ("o3",)
-    assert found["no-material"].object_ids == ("o4",)
-    assert all(problem.sentence.endswith(".") for problem in found.values())
+    problems = {problem.code: problem for problem in survey(model)}
+    assert problems["holes"].object_ids == ("o1",)
+    assert problems["flipped-faces"].object_ids == ("o2",)
+    assert problems["inside-out"].object_ids == ("o3",)
+    assert problems["no-material"].object_ids == ("o4",)
+    assert all(problem.sentence.endswith(".") for problem in problems.values())
 
 
 def test_changes_between_two_readings() -> None:
@@ -196,11 +196,11 @@ def test_shares_and_edges_of_a_frame() -> None:
     facing = np.zeros((60, 120, 3), np.float32)
     facing[40:, :, 2], facing[:15, :, 2] = 1.0, -1.0
     depth = np.where(numbers == 2, 2.0, np.where(numbers == 3, 20.0, 10.0)).astype(np.float32)
-    found = compose(model, numbers, depth, facing, 10, 5)
-    assert found.ceiling == pytest.approx(10 / 50)
-    assert found.floor == pytest.approx((15 * 100 - 10 * 10) / 5000)
-    assert found.depth_ratio == pytest.approx(10.0)
-    edges = {edge.object_id: edge for edge in found.edges}
+    composition = compose(model, numbers, depth, facing, 10, 5)
+    assert composition.ceiling == pytest.approx(10 / 50)
+    assert composition.floor == pytest.approx((15 * 100 - 10 * 10) / 5000)
+    assert composition.depth_ratio == pytest.approx(10.0)
+    edges = {edge.object_id: edge for edge in composition.edges}
     assert edges["o2"].share_inside == pytest.approx(0.5)
     assert not edges["o2"].grazes
     assert edges["o3"].share_inside == pytest.approx(30 / 36)

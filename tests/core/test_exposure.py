@@ -30,10 +30,10 @@ def test_usual_pairs(ev: float, words: str) -> None:
 
 @given(st.floats(-6.0, 22.0))
 def test_the_pair_is_the_exposure_value(ev: float) -> None:
-    made = exposure_for(ev)
+    pair = exposure_for(ev)
     # ISO 2720: EV = log2(N²/t), with the exact f-number √2^stop.
-    assert np.log2((2.0 ** (made.stop / 2.0)) ** 2 / made.seconds) == pytest.approx(ev, abs=1e-9)
-    assert float(made.f_number) == pytest.approx(2.0 ** (made.stop / 2.0), rel=0.04)
+    assert np.log2((2.0 ** (pair.stop / 2.0)) ** 2 / pair.seconds) == pytest.approx(ev, abs=1e-9)
+    assert float(pair.f_number) == pytest.approx(2.0 ** (pair.stop / 2.0), rel=0.04)
 
 
 def test_a_newest_step_takes_more_in_and_is_undone_as_one() -> None:

@@ -71,17 +71,17 @@ def test_fit_holds_every_vertex_and_touches_its_margin_twice(
     number = next(index for index, item in enumerate(building.objects) if item.name == name)
     points = object_points(building, number).astype(float)
     before = camera_before(points, tilt)
-    made = fit(before, points)
-    outside, on_margin = touching(made, points)
+    fit_camera = fit(before, points)
+    outside, on_margin = touching(fit_camera, points)
     assert outside < 0.5
     assert on_margin >= 2
-    assert made.eye[2] == before.eye[2]
+    assert fit_camera.eye[2] == before.eye[2]
     if fit is fit_by_lens:
-        assert made.eye == before.eye
+        assert fit_camera.eye == before.eye
     else:
-        assert made.focal_mm == before.focal_mm
+        assert fit_camera.focal_mm == before.focal_mm
     if tilt == 0.0:
-        assert (made.tilt_deg, made.roll_deg) == (0.0, 0.0)
+        assert (fit_camera.tilt_deg, fit_camera.roll_deg) == (0.0, 0.0)
 
 
 def test_fit_says_what_is_impossible() -> None:
@@ -102,8 +102,8 @@ def test_room_and_facade_of_the_demo(building: Model) -> None:
     assert front[:, 0].min() == pytest.approx(-0.36, abs=0.5)
     assert front[:, 0].max() == pytest.approx(14.36, abs=6.5)
     assert np.ptp(front[:, 1]) < 1.3
-    made = fit_by_distance(outside, front)
-    assert touching(made, front)[0] < 0.5
+    fit_camera = fit_by_distance(outside, front)
+    assert touching(fit_camera, front)[0] < 0.5
     bench = next(item.id for item in building.objects if item.name == "Bench 1")
     assert len(target_points(building, rays, owner, hall, "object", bench)) > 8
     with pytest.raises(Refused, match="neither stands in a room"):
@@ -142,10 +142,10 @@ def test_hold_subject_keeps_the_width_of_what_is_aimed_at(
     camera = Camera("", "x", (3.0, -2.0, 1.6), heading, tilt, aim_m=away, focal_mm=f0, rise_mm=rise)
     right = camera.pose.axes()[0] * 0.2
     ends = np.array([np.asarray(camera.aim) - right, np.asarray(camera.aim) + right])
-    made = hold_subject(camera, f1)
-    before, after = camera.view().project(ends), made.view().project(ends)
+    camera_after = hold_subject(camera, f1)
+    before, after = camera.view().project(ends), camera_after.view().project(ends)
     assert after[:, :2] == pytest.approx(before[:, :2], abs=1e-4)
-    assert made.aim == pytest.approx(camera.aim, abs=1e-9)
+    assert camera_after.aim == pytest.approx(camera.aim, abs=1e-9)
 
 
 def test_limits_are_the_stretch_of_their_lenses() -> None:

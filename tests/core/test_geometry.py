@@ -192,8 +192,8 @@ def test_trees_are_built_where_rays_go_and_the_oldest_are_given_up(monkeypatch: 
     assert len(many._blocks) >= 15 and not many._asked
     places = np.array([(n * 10 + 1.0, 1.0, 50.0) for n in range(30)])
     down = np.tile((0.0, 0.0, -1.0), (30, 1))
-    found = many.cast(places, down)
-    assert found.distance_m == pytest.approx(50.0 - 2.0 - np.arange(30) * 0.1, abs=1e-5)
+    hits = many.cast(places, down)
+    assert hits.distance_m == pytest.approx(50.0 - 2.0 - np.arange(30) * 0.1, abs=1e-5)
     assert len(many._asked) <= 3 and sum(block._tree is not None for block in many._blocks) <= 3
     random = np.random.default_rng(4)
     start = random.uniform((-5, -5, 0), (300, 7, 8), (400, 3))

@@ -45,12 +45,12 @@ def floor_light(model: Model, share: float, x: float, y: float) -> Floats32:
     """(3,) what falls on the floor at a place, lux."""
     sky = replace(sky_of(Light()), lamps=share)
     points = spread(model)
-    made = solve(model, points, np.zeros((len(model.materials), 3)), sky)
+    light = solve(model, points, np.zeros((len(model.materials), 3)), sky)
     charts = slice(len(points.texel))
     up = (points.normal[charts, 2] > 0.9) & (np.abs(points.position[charts, 2]) < 0.01)
     nearest = np.argmin(np.hypot(*(points.position[charts][up, :2] - (x, y)).T))
     at = np.flatnonzero(up)[[nearest]]
-    return light_at(made, model, points.face[at], points.position[at])[0]
+    return light_at(light, model, points.face[at], points.position[at])[0]
 
 
 @pytest.mark.slow
@@ -99,10 +99,10 @@ def test_a_marked_object_glows_with_its_lumens() -> None:
     model = dark_room(("Plate 1", box_between((2.8, 1.8, 2.9), (3.2, 2.2, 2.95)), GREY))
     plate = model.objects[-1]
     lit = with_lamps(model, Lamps(True, (), (MarkedLamp(plate.id, 1000.0, 3000.0),)))
-    (made,) = [item for item in lit.materials if item.lamp]
-    assert made.lamp == "Plate"
+    (glowing,) = [item for item in lit.materials if item.lamp]
+    assert glowing.lamp == "Plate"
     area = 2 * (0.4 * 0.4) + 4 * (0.4 * 0.05)
-    emitted = float(np.array(made.emission) @ [0.2126, 0.7152, 0.0722]) * SHINE * np.pi * area
+    emitted = float(np.array(glowing.emission) @ [0.2126, 0.7152, 0.0722]) * SHINE * np.pi * area
     assert emitted == pytest.approx(1000.0, rel=1e-3)
     # The model of before is as it was, and nothing else glows.
     assert not any(item.emission != (0.0, 0.0, 0.0) for item in model.materials)
@@ -115,8 +115,8 @@ def test_groups_go_by_name_and_are_switched_dimmed_and_warmed() -> None:
     assert group_of("Hall lamp 12") == "Hall lamp"
     assert group_of("Lamp_03") == "Lamp"
     model = replace(dark_room(), lamps=(Lamp("Wall 1", (1, 1, 1), 100.0), Lamp("Wall 2", (2, 1, 1), 100.0)))
-    found = lamps_of(model, Lamps())
-    assert [item.group for item in found] == ["Wall", "Wall"]
+    sources = lamps_of(model, Lamps())
+    assert [item.group for item in sources] == ["Wall", "Wall"]
     project = set_lamp_group(Project(), "Wall", strength_ev=1.0, kelvin=4000.0)
     lit = with_lamps(model, project.light.lamps)
     assert [lamp.lumens for lamp in lit.lamps] == [200.0, 200.0]
@@ -135,8 +135,8 @@ def test_warm_light_is_red_and_cold_light_blue() -> None:
     assert warm[0] > warm[1] > warm[2]
     assert white == pytest.approx((1.0, 1.0, 1.0), abs=0.06)
     assert cold[2] > cold[0]
-    for made in (warm, white, cold):
-        assert made @ np.array([0.2126, 0.7152, 0.0722]) == pytest.approx(1.0)
+    for colour in (warm, white, cold):
+        assert colour @ np.array([0.2126, 0.7152, 0.0722]) == pytest.approx(1.0)
 
 
 def panorama(sun: bool) -> np.ndarray:
@@ -152,49 +152,51 @@ def panorama(sun: bool) -> np.ndarray:
 def test_surroundings_are_as_bright_as_the_hour_and_their_middle_lies_north() -> None:
     light = Light(hour=12.0)
     sky, lux = sky_of(light), illuminance(light)[1]
-    made = with_surroundings(sky, lux, panorama(False), Surroundings("x.exr"), "k")
-    assert made.around is not None
+    bright = with_surroundings(sky, lux, panorama(False), Surroundings("x.exr"), "k")
+    assert bright.around is not None
     # The integral over the upper half is what the sky of the hour throws on level ground.
     polar = (np.arange(128) + 0.5) / 128 * np.pi
     weight = np.maximum(np.cos(polar), 0) * np.sin(polar) * (np.pi / 128) * (2 * np.pi / 256)
-    level = ((made.around.pixels @ np.array([0.2126, 0.7152, 0.0722])) * weight[:, None]).sum()
+    level = ((bright.around.pixels @ np.array([0.2126, 0.7152, 0.0722])) * weight[:, None]).sum()
     assert level == pytest.approx(lux, rel=1e-3)
-    north, east = made.luminance(np.array([[0.0, 1.0, 0.2], [1.0, 0.0, 0.2]]))
+    north, east = bright.luminance(np.array([[0.0, 1.0, 0.2], [1.0, 0.0, 0.2]]))
     assert north[1] == 0.0 and north[0] > 0.0 and east[1] > 0.0
-    assert made.sun_lux == (0.0, 0.0, 0.0)
+    assert bright.sun_lux == (0.0, 0.0, 0.0)
     turned = with_surroundings(sky, lux, panorama(False), Surroundings("x.exr", turn_deg=90.0), "k")
     assert turned.luminance(np.array([[1.0, 0.0, 0.2]]))[0][1] == 0.0
     double = with_surroundings(sky, lux, panorama(False), Surroundings("x.exr", strength_ev=1.0), "k")
     assert double.around is not None
-    assert double.around.pixels.sum() == pytest.approx(2 * made.around.pixels.sum(), rel=1e-4)
+    assert double.around.pixels.sum() == pytest.approx(2 * bright.around.pixels.sum(), rel=1e-4)
 
 
 def test_the_sun_of_surroundings_is_found_and_throws_the_shadows() -> None:
     light = Light(hour=12.0)
-    made = with_surroundings(sky_of(light), illuminance(light)[1], panorama(True), Surroundings("x.exr"), "k")
+    with_sun = with_surroundings(
+        sky_of(light), illuminance(light)[1], panorama(True), Surroundings("x.exr"), "k"
+    )
     heading = (191.5 / 256 - 0.5) * 360.0
     wanted = np.array([np.sin(np.radians(heading)), np.cos(np.radians(heading))]) * np.sin(39.5 / 128 * np.pi)
-    assert made.sun == pytest.approx((*wanted, np.cos(39.5 / 128 * np.pi)), abs=0.02)
-    assert min(made.sun_lux) > 1000.0
+    assert with_sun.sun == pytest.approx((*wanted, np.cos(39.5 / 128 * np.pi)), abs=0.02)
+    assert min(with_sun.sun_lux) > 1000.0
 
 
 def test_the_sun_of_the_hour_may_shine_instead_of_the_one_in_the_picture() -> None:
     light = Light()
     sky = sky_of(light)
     lux = illuminance(light)[1]
-    found = with_surroundings(sky, lux, panorama(True), Surroundings("x.exr"), "k")
-    made = with_surroundings(sky, lux, panorama(True), Surroundings("x.exr", sun_of_hour=True), "k")
-    assert (made.sun, made.sun_lux) == (sky.sun, sky.sun_lux)
+    sun_found = with_surroundings(sky, lux, panorama(True), Surroundings("x.exr"), "k")
+    hour = with_surroundings(sky, lux, panorama(True), Surroundings("x.exr", sun_of_hour=True), "k")
+    assert (hour.sun, hour.sun_lux) == (sky.sun, sky.sun_lux)
     # What the picture had of a sun is gone from the light all the same.
-    assert made.around is not None and found.around is not None
-    assert np.array_equal(made.around.pixels, found.around.pixels)
+    assert hour.around is not None and sun_found.around is not None
+    assert np.array_equal(hour.around.pixels, sun_found.around.pixels)
 
 
 def test_surroundings_for_the_background_alone_light_nothing() -> None:
     light = Light(hour=12.0)
     sky = sky_of(light)
-    made = with_surroundings(sky, 1000.0, panorama(True), Surroundings("x.exr", "background"), "k")
+    bright = with_surroundings(sky, 1000.0, panorama(True), Surroundings("x.exr", "background"), "k")
     up = np.array([[0.0, 0.6, 0.8]])
-    assert made.luminance(up) == pytest.approx(sky.luminance(up))
-    assert made.seen(up)[0][1] != pytest.approx(sky.seen(up)[0][1])
-    assert made.sun_lux == sky.sun_lux and made.seen_otherwise
+    assert bright.luminance(up) == pytest.approx(sky.luminance(up))
+    assert bright.seen(up)[0][1] != pytest.approx(sky.seen(up)[0][1])
+    assert bright.sun_lux == sky.sun_lux and bright.seen_otherwise

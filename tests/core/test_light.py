@@ -93,11 +93,11 @@ def test_more_reflecting_walls_give_more_light() -> None:
     model = model_of(("Ground", ground, Material("Ground")), ("Roof", roof, Material("Roof")))
     points = spread(model)
     under = (points.position[:, 2] > 2.9) & (np.abs(points.position[:, :2]).max(axis=1) < 1.0)
-    found = []
+    levels = []
     for albedo in (0.1, 0.6):
         solved = solve(model, points, np.full((2, 3), albedo), sky_of(Light()))
-        found.append(light_at(solved, model, points.face[under], points.position[under]).mean())
-    assert found[1] > 3.0 * found[0] > 0.0
+        levels.append(light_at(solved, model, points.face[under], points.position[under]).mean())
+    assert levels[1] > 3.0 * levels[0] > 0.0
 
 
 def test_it_can_be_stopped() -> None:

@@ -123,13 +123,13 @@ def across_a_wall(thick: float) -> tuple[Model, LightPoints, LightMap]:
 
 @pytest.mark.parametrize("thick", [0.06, 0.3])
 def test_light_does_not_shine_under_a_wall(thick: float) -> None:
-    model, points, made = across_a_wall(thick)
+    model, points, light = across_a_wall(thick)
     for name, z in (("Floor", 0.0), ("Ceiling", 2.7)):
         index = next(number for number, item in enumerate(model.objects) if item.name == name)
         own = np.flatnonzero((points.owner == index) & (np.abs(points.position[:, 2] - z) < 0.01))
         face = np.full(2, points.face[own[0]])
         bright, dark = light_at(
-            made, model, face, np.array([(5.8, 2.0, z), (6.0 + thick + 0.12, 2.0, z)])
+            light, model, face, np.array([(5.8, 2.0, z), (6.0 + thick + 0.12, 2.0, z)])
         ).mean(axis=1)
         assert bright > 100.0
         assert dark < 0.002 * bright
@@ -161,8 +161,8 @@ def test_grain_goes_and_what_falls_off_evenly_stays() -> None:
     # Light that falls off to one side, and far more of it beyond a wall across the middle.
     true = np.where(rooms == 0, 100.0 + 40.0 * place[:, 1], 5000.0)
     noise = np.random.default_rng(3).normal(0.0, 0.3, count) * true
-    found = painting._evened(points, np.repeat((true + noise)[:, None], 3, axis=1), 0.3 * true, rooms)[:, 0]
-    error = (found - true) / true
+    evened = painting._evened(points, np.repeat((true + noise)[:, None], 3, axis=1), 0.3 * true, rooms)[:, 0]
+    error = (evened - true) / true
     inner = top & (np.abs(place[:, 1] - 4.0) < 2.0)
     assert np.sqrt((error[inner] ** 2).mean()) < 0.06
     # Before the wall there is no light from beyond it, and the rim keeps most of its fall.
@@ -183,8 +183,8 @@ def test_a_lintel_over_a_pane_has_its_light(monkeypatch: pytest.MonkeyPatch) -> 
     below = points.position[lintel]
 
     def under() -> float:
-        made = solve(model, points, albedo, sky_of(Light()))
-        return float(light_at(made, model, points.face[lintel], below).mean())
+        light = solve(model, points, albedo, sky_of(Light()))
+        return float(light_at(light, model, points.face[lintel], below).mean())
 
     lit = under()
     monkeypatch.setattr(gathering, "BESIDE", ())
@@ -199,9 +199,9 @@ def test_only_what_something_stands_on_is_drawn_finer() -> None:
     for parts in ([paving], [paving, wall]):
         model = model_of(*parts)
         points = spread(model)
-        made = solve(model, points, np.full((len(parts), 3), 0.5), sky_of(Light()))
+        light = solve(model, points, np.full((len(parts), 3), 0.5), sky_of(Light()))
         top = np.flatnonzero((model.face_objects() == 0) & (model.normals[model.faces[:, 0], 2] > 0.9))
-        sizes.append(np.ptp(made.uv[top].reshape(-1, 2), axis=0))
+        sizes.append(np.ptp(light.uv[top].reshape(-1, 2), axis=0))
     assert sizes[1] == pytest.approx(FINER * sizes[0], rel=0.01)
 
 
@@ -229,8 +229,8 @@ def test_a_strip_between_two_cupboards_has_light_of_its_own(monkeypatch: pytest.
             (points.owner == 0) & (points.normal[:, 1] < -0.9) & (points.position[:, 1] < 0.01)
         )
         assert not ((points.position[own, 2] > 1.33) & (points.position[own, 2] < 1.47)).any()
-        made = solve(model, points, np.full((len(model.materials), 3), 0.5), sky_of(Light()))
-        return float(light_at(made, model, points.face[own[:1]], np.array([(3.0, 0.0, 1.4)])).mean())
+        light = solve(model, points, np.full((len(model.materials), 3), 0.5), sky_of(Light()))
+        return float(light_at(light, model, points.face[own[:1]], np.array([(3.0, 0.0, 1.4)])).mean())
 
     seen = in_strip()
     assert seen > 300.0
@@ -249,17 +249,17 @@ def test_more_rays_where_there_is_much_grain_change_no_mean(monkeypatch: pytest.
     points = spread(model)
     low = (points.normal[:, 2] > 0.9) & (np.abs(points.position[:, 2]) < 0.01)
     floor = np.flatnonzero(low & (np.abs(points.position[:, :2] - (3, 2)).max(axis=1) < 1.5))
-    found = []
+    levels = []
     # The grain of the rays themselves, before any of it is taken out.
     monkeypatch.setattr(painting, "_evened", lambda _points, light, *_: light)
     for much in (1e9, 0.0):
         monkeypatch.setattr(transport, "MUCH_GRAIN", much)
-        made = solve(model, points, np.full((len(model.materials), 3), 0.5), sky_of(Light()))
-        found.append(light_at(made, model, points.face[floor], points.position[floor]).mean(axis=1))
-    assert found[1].mean() == pytest.approx(found[0].mean(), rel=0.06)
+        solved = solve(model, points, np.full((len(model.materials), 3), 0.5), sky_of(Light()))
+        levels.append(light_at(solved, model, points.face[floor], points.position[floor]).mean(axis=1))
+    assert levels[1].mean() == pytest.approx(levels[0].mean(), rel=0.06)
     # Along the slit nothing changes: what differs in a row is grain.
     rows = np.round(points.position[floor, 1], 2)
-    grain = [np.mean([light[rows == row].std() for row in np.unique(rows)]) for light in found]
+    grain = [np.mean([light[rows == row].std() for row in np.unique(rows)]) for light in levels]
     assert grain[1] < 0.8 * grain[0]
 
 
@@ -269,14 +269,14 @@ def test_hours_that_need_rays_of_their_own_do_not_change_each_other() -> None:
     walls = [part for part in room_parts(opening=False) if part[0] != "South"]
     model = model_of(*walls, ("South", box_between((0, -0.2, -0.2), (6, 0, 2.4)), GREY))
     points, albedo = spread(model, 2_500), np.full((len(model.materials), 3), 0.5)
-    kept, asked, made = Lighting.of(model, points, albedo), [], []
+    kept, asked, lights = Lighting.of(model, points, albedo), [], []
     hours = (5.2, 18.0, 12.0)
     for hour in hours:
-        made.append(kept.lit(sky_of(Light(hour=hour))).pixels)
+        lights.append(kept.lit(sky_of(Light(hour=hour))).pixels)
         asked.append(int(kept.asked.sum()))
     assert 0 < asked[0] < asked[-1]
-    for hour, found in zip(hours, made, strict=True):
-        assert np.array_equal(found, Lighting.of(model, points, albedo).lit(sky_of(Light(hour=hour))).pixels)
+    for hour, light in zip(hours, lights, strict=True):
+        assert np.array_equal(light, Lighting.of(model, points, albedo).lit(sky_of(Light(hour=hour))).pixels)
 
 
 def test_light_of_what_is_kept_can_be_stopped_too() -> None:
@@ -308,8 +308,8 @@ def test_what_has_no_surface_has_an_empty_light() -> None:
         vertices=sliver.vertices[:0],
     )
     for model in (sliver, nothing):
-        made = solve(model, spread(model), np.full((1, 3), 0.5), sky_of(Light()))
-        assert np.isfinite(made.pixels).all() and made.uv.shape == (len(model.faces), 3, 2)
+        light = solve(model, spread(model), np.full((1, 3), 0.5), sky_of(Light()))
+        assert np.isfinite(light.pixels).all() and light.uv.shape == (len(model.faces), 3, 2)
 
 
 def test_a_side_of_a_small_block_in_a_large_model_has_one_light(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -330,7 +330,7 @@ def test_a_side_of_a_small_block_in_a_large_model_has_one_light(monkeypatch: pyt
         assert (points.uv[face] == points.uv[face][0]).all()
         places.setdefault(side, set()).add(tuple(points.uv[face][0].tolist()))
     assert len(places) == 3 * 6
-    assert all(len(found) == 1 for found in places.values())
+    assert all(len(uv) == 1 for uv in places.values())
     assert len(set.union(*places.values())) == 3 * 6
     # What a piece shows is a whole mean, of points of its own object.
     assert points.mix.sum(axis=1) == pytest.approx(np.ones(18))

@@ -38,14 +38,14 @@ def test_each_room_of_the_demo_is_stood_in(demo_opened: Opened) -> None:
 
 def test_it_stands_in_the_corner_that_shows_most() -> None:
     """An L of two wings with a cupboard in one corner: the eye stands at the end of the long wing, not behind the cupboard."""
-    made: Model = model_of(
+    room_model: Model = model_of(
         ("Floor", box_between((-1, -1, -0.2), (13, 9, 0)), PLASTER),
         ("South", box_between((-0.2, -0.2, 0), (12.2, 0, 3)), PLASTER),
         ("Cupboard", box_between((10.2, 0.1, 0), (11.3, 1.0, 2.2)), PLASTER),
     )
     outline = ((0.0, 0.0), (12.0, 0.0), (12.0, 3.0), (4.0, 3.0), (4.0, 8.0), (0.0, 8.0))
     room = Room("r", "L", "s", outline, 0.0, 3.0)
-    model = replace(made, rooms=(room,))
+    model = replace(room_model, rooms=(room,))
     rays, floors = RayScene.of(model), standable(model)
     camera = stand_in_room(model, rays, floors, room)
     assert camera.eye[2] == pytest.approx(1.6)

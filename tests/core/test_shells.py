@@ -29,8 +29,8 @@ def test_a_box_faces_outward_and_one_inside_out_inward() -> None:
 
 @pytest.mark.parametrize("turned", [(3,), (0, 5, 6), tuple(range(7))])
 def test_single_faces_turned_over_are_told_apart(turned: tuple[int, ...]) -> None:
-    found = outsides(model_of(("Box", wound(*turned), PLAIN)))
-    assert found.tolist() == [-1 if number in turned else 1 for number in range(12)]
+    outside = outsides(model_of(("Box", wound(*turned), PLAIN)))
+    assert outside.tolist() == [-1 if number in turned else 1 for number in range(12)]
 
 
 def test_what_has_a_hole_or_is_a_sheet_has_no_inside() -> None:

@@ -61,11 +61,11 @@ from altana.core.project import (
 
 @pytest.fixture
 def project() -> Project:
-    made = Project(name="House")
+    house = Project(name="House")
     for name, inside in (("Hall", True), ("Street", False)):
-        made, _ = add_camera(made, Camera("", name, inside=inside))
-    made = add_format(made, "cam-01", "Square", 1000, 1000)
-    return add_walk(made, Walk("", "Round", (WalkKey((0, 0, 1.6)), WalkKey((4, 0, 1.6)))))[0]
+        house, _ = add_camera(house, Camera("", name, inside=inside))
+    house = add_format(house, "cam-01", "Square", 1000, 1000)
+    return add_walk(house, Walk("", "Round", (WalkKey((0, 0, 1.6)), WalkKey((4, 0, 1.6)))))[0]
 
 
 def rows(project: Project) -> list[str]:
@@ -183,11 +183,11 @@ def test_no_name_leaves_its_folder(camera: str, folder: str) -> None:
     stem = named("x{camera}", {"camera": camera})
     assert stem.isascii() and "/" not in stem and "\\" not in stem and not stem.startswith(".")
     try:
-        made = folder_named(folder, {"camera": camera})
+        name = folder_named(folder, {"camera": camera})
     except Refused:
         return
-    assert ".." not in made.split("/")
-    assert not made.startswith("/")
+    assert ".." not in name.split("/")
+    assert not name.startswith("/")
 
 
 # ---------------------------------------------------------------------- tone

@@ -32,9 +32,9 @@ def tread(number: int, thick: float, outer: float = 1.1) -> trimesh.Trimesh:
     points = [(outer * math.cos(a), outer * math.sin(a)) for a in angles]
     points += [(0.15 * math.cos(a), 0.15 * math.sin(a)) for a in angles[::-1]]
     top = RISE_M * (number + 1)
-    made = trimesh.creation.extrude_polygon(Polygon(points), min(thick, top))
-    made.apply_translation((0, 0, top - min(thick, top)))
-    return made
+    mesh = trimesh.creation.extrude_polygon(Polygon(points), min(thick, top))
+    mesh.apply_translation((0, 0, top - min(thick, top)))
+    return mesh
 
 
 def at_one_metre_a_second(model: Model, keys: list[WalkKey]) -> WalkSamples:
@@ -119,9 +119,9 @@ def test_a_ramp_is_climbed_as_it_is() -> None:
 
 
 def joined(*parts: trimesh.Trimesh) -> trimesh.Trimesh:
-    made = trimesh.util.concatenate(list(parts))
-    assert isinstance(made, trimesh.Trimesh)
-    return made
+    mesh = trimesh.util.concatenate(list(parts))
+    assert isinstance(mesh, trimesh.Trimesh)
+    return mesh
 
 
 def board(x: float, y: float, top: float, going: float = 0.29, wide: float = 1.2) -> trimesh.Trimesh:

@@ -81,9 +81,9 @@ def test_square_to_a_turned_wall_is_exact(degrees: float, at: tuple[float, float
     rays = RayScene(model.vertices, model.faces)
     for off in (-20.0, 3.0, 31.0):
         camera = Camera("", "x", placed(degrees, 3.0, 1.0, at), (degrees + off) % 360, 4.0, 1.0)
-        made = square_to_wall(camera, rays)
-        assert made.heading_deg == pytest.approx(degrees % 360, abs=1e-6)
-        assert (made.tilt_deg, made.roll_deg, made.eye) == (0.0, 0.0, camera.eye)
+        squared = square_to_wall(camera, rays)
+        assert squared.heading_deg == pytest.approx(degrees % 360, abs=1e-6)
+        assert (squared.tilt_deg, squared.roll_deg, squared.eye) == (0.0, 0.0, camera.eye)
 
 
 def test_the_roundest_angle_within_what_is_known() -> None:
@@ -117,10 +117,10 @@ def test_square_needs_a_wall() -> None:
 def test_between_walls_and_middle_of_the_room(x: float, y: float, off: float) -> None:
     model = turned_room(0.0)
     rays = RayScene(model.vertices, model.faces)
-    made = between_walls(Camera("", "x", (x, y, 1.6), off), rays)
-    _, right, _, left = clearances(rays, made.eye, made.heading_deg)
+    stood = between_walls(Camera("", "x", (x, y, 1.6), off), rays)
+    _, right, _, left = clearances(rays, stood.eye, stood.heading_deg)
     assert abs(right - left) < 1e-3
-    assert made.eye[2] == 1.6
+    assert stood.eye[2] == 1.6
     centre = middle_of_room(Camera("", "x", (x, y, 1.6), 90.0), rays)
     assert centre.eye == pytest.approx((3.0, 2.0, 1.6), abs=1e-3)
 
@@ -129,9 +129,9 @@ def test_corner_and_back_to_wall() -> None:
     model = turned_room(17.3)
     rays = RayScene(model.vertices, model.faces)
     camera = Camera("", "x", placed(17.3, 2.2, 1.4), 17.3 + 40.0)
-    made = into_corner(camera, rays)
-    assert made.eye == pytest.approx(placed(17.3, HAIR_M, HAIR_M), abs=1e-3)
-    assert made.heading_deg == pytest.approx(17.3 + 45.0, abs=1e-6)
+    stood = into_corner(camera, rays)
+    assert stood.eye == pytest.approx(placed(17.3, HAIR_M, HAIR_M), abs=1e-3)
+    assert stood.heading_deg == pytest.approx(17.3 + 45.0, abs=1e-6)
     backed = back_to_wall(replace(camera, heading_deg=17.3), rays, rays)
     assert backed.eye == pytest.approx(placed(17.3, 2.2, HAIR_M), abs=1e-3)
     assert backed.aim == pytest.approx(replace(camera, heading_deg=17.3).aim, abs=1e-3)
@@ -227,9 +227,9 @@ def test_forty_places_inside_and_outside(demo_opened: Opened) -> None:
     assert len(FORTY) == 40
     wrong = []
     for place, inside, room in FORTY:
-        found = model.room_at(place)
-        if rays.roofed(place) != inside or (found.name if found else None) != room:
-            wrong.append((place, rays.roofed(place), found.name if found else None))
+        room_there = model.room_at(place)
+        if rays.roofed(place) != inside or (room_there.name if room_there else None) != room:
+            wrong.append((place, rays.roofed(place), room_there.name if room_there else None))
     assert wrong == []
 
 
@@ -241,10 +241,10 @@ def test_forty_places_without_spaces(demo_opened: Opened) -> None:
     belongs: dict[str, set[str]] = {}
     for place, inside, room in FORTY:
         assert rays.roofed(place) == inside
-        found = bare.room_at(place)
-        assert (found is not None) == (room is not None), place
-        if found is not None and room is not None:
-            belongs.setdefault(found.name, set()).add(room)
+        room_there = bare.room_at(place)
+        assert (room_there is not None) == (room is not None), place
+        if room_there is not None and room is not None:
+            belongs.setdefault(room_there.name, set()).add(room)
     # The gallery stands open to the hall, so both are one found room there; all others are told apart.
     shared = [rooms for rooms in belongs.values() if len(rooms) > 1]
     assert all(rooms <= {"Waiting hall", "Café gallery"} for rooms in shared)

@@ -192,10 +192,10 @@ def test_edits_of_the_light_are_checked() -> None:
 def test_a_study_keeps_to_the_hours_of_the_sun() -> None:
     """What it makes is every step at which the sun is up, on one day or on four; nothing else."""
     light = Light(date="2026-12-21", latitude_deg=60.0, longitude_deg=25.0, zone="Europe/Helsinki")
-    found = moments(light, Study(6.0, 20.0, 1.0))
-    assert {item.date for item in found} == {"2026-12-21"}
-    assert all(sun_position(item)[1] > 0.0 for item in found)
-    assert 5 <= len(found) <= 6 and min(item.hour for item in found) >= 9.0
+    hours = moments(light, Study(6.0, 20.0, 1.0))
+    assert {item.date for item in hours} == {"2026-12-21"}
+    assert all(sun_position(item)[1] > 0.0 for item in hours)
+    assert 5 <= len(hours) <= 6 and min(item.hour for item in hours) >= 9.0
     year = moments(light, Study(6.0, 20.0, 2.0, turning_days=True))
     assert list(dict.fromkeys(item.date[5:] for item in year)) == list(TURNING_DAYS)
     june = [item for item in year if item.date.endswith("06-21")]

@@ -75,24 +75,24 @@ def verticals_of(model: Model, camera: Camera):  # type: ignore[no-untyped-def]
 
 
 def test_a_tilted_cameras_verticals_deviate_as_much_as_they_are_drawn_to(tower: Model) -> None:
-    found = verticals_of(tower, TILTED)
-    assert found.count == 2
-    for line, off in zip(found.lines, found.deviation_px, strict=True):
+    edges = verticals_of(tower, TILTED)
+    assert edges.count == 2
+    for line, off in zip(edges.lines, edges.deviation_px, strict=True):
         assert line[1, 0] - line[0, 0] == pytest.approx(off)
         assert line[0, 1] > line[1, 1]
     # The two front edges lean towards each other, by the same amount.
-    assert sorted(np.sign(found.deviation_px)) == [-1, 1]
-    assert abs(found.deviation_px.sum()) < 1e-6
+    assert sorted(np.sign(edges.deviation_px)) == [-1, 1]
+    assert abs(edges.deviation_px.sum()) < 1e-6
     corner = np.array([[1.0, 12.0, 0.0], [1.0, 12.0, 20.0]])
     whole = TILTED.view().project(corner)
-    assert found.worst_px == pytest.approx(abs(whole[1, 0] - whole[0, 0]), rel=0.25)
+    assert edges.worst_px == pytest.approx(abs(whole[1, 0] - whole[0, 0]), rel=0.25)
 
 
 def test_after_plumb_nothing_deviates(tower: Model) -> None:
     pose, lens = plumb(TILTED.pose, TILTED.lens)
-    found = verticals_of(tower, TILTED.with_view(pose, lens))
-    assert found.count == 2
-    assert found.worst_px < 1e-6
+    edges = verticals_of(tower, TILTED.with_view(pose, lens))
+    assert edges.count == 2
+    assert edges.worst_px < 1e-6
 
 
 def test_hidden_edges_and_cut_away_ones_do_not_count(tower: Model) -> None:
@@ -150,8 +150,8 @@ def test_main_directions_and_the_turn_that_is_missing(room: Model) -> None:
     [({}, 1, 0.0), ({"heading_deg": 90.0}, 1, 0.0), ({"heading_deg": 12.0}, 2, 12.0), ({"tilt_deg": -4.0}, 3, 4.0), ({"roll_deg": 1.5}, 3, 1.5)],
 )  # fmt: skip
 def test_one_two_or_three_points(values: dict[str, float], points: int, missing: float) -> None:
-    found = perspective(replace(Camera("", "x"), **values).view(), (0.0,))  # type: ignore[arg-type]
-    assert (found.points, found.missing_deg) == (points, pytest.approx(missing))
+    vanishing = perspective(replace(Camera("", "x"), **values).view(), (0.0,))  # type: ignore[arg-type]
+    assert (vanishing.points, vanishing.missing_deg) == (points, pytest.approx(missing))
 
 
 def test_vanishing_points_are_where_far_points_go() -> None:
@@ -185,13 +185,13 @@ def pierced(*more: tuple[str, trimesh.Trimesh, Material], roof: bool = True, gro
     ]
     if roof:
         parts.append(("Ceiling", box_between((-0.2, -0.2, 3.0), (6.2, 4.2, 3.2)), PLASTER))
-    made = model_of(
+    model = model_of(
         *parts, *([("Lawn", box_between((-60, -60, -0.8), (60, 60, -0.3)), PLASTER)] if ground else []), *more
     )
     objects = tuple(
-        replace(item, category="Terrain" if item.name == "Lawn" else "Wall") for item in made.objects
+        replace(item, category="Terrain" if item.name == "Lawn" else "Wall") for item in model.objects
     )
-    return replace(made, objects=objects)
+    return replace(model, objects=objects)
 
 
 LOOKING_OUT = Camera("", "Inside", (2.6, 0.5, 1.5), 0.0, focal_mm=24.0, aim_m=3.5, inside=True)
@@ -200,16 +200,16 @@ HOLE_SHARE = (1.2 * 24.0 / 3.7 / 36.0) * (1.0 * 24.0 / 3.7 / 20.25)
 
 
 def test_a_hole_has_the_share_of_its_opening() -> None:
-    found = checked(pierced(), LOOKING_OUT).gaps
-    assert found.out == pytest.approx(HOLE_SHARE, abs=0.002)
-    assert [gap.kind for gap in found.gaps] == ["hole"]
-    gap = found.gaps[0]
-    assert gap.share == pytest.approx(found.out)
+    gaps = checked(pierced(), LOOKING_OUT).gaps
+    assert gaps.out == pytest.approx(HOLE_SHARE, abs=0.002)
+    assert [gap.kind for gap in gaps.gaps] == ["hole"]
+    gap = gaps.gaps[0]
+    assert gap.share == pytest.approx(gaps.out)
     left, top, right, bottom = gap.box
     assert (right - left) == pytest.approx(1.2 * 24.0 / 3.7 / 36.0, abs=0.01)
     assert (bottom - top) == pytest.approx(1.0 * 24.0 / 3.7 / 20.25, abs=0.015)
-    assert found.mask is not None
-    assert found.mask.mean() == pytest.approx(found.out)
+    assert gaps.mask is not None
+    assert gaps.mask.mean() == pytest.approx(gaps.out)
 
 
 def test_a_pane_closes_an_opening_and_a_closed_room_has_none(room: Model) -> None:
@@ -254,10 +254,10 @@ def test_an_open_roof_light_is_closed_by_carrying_the_ceiling_on() -> None:
     glazed = ("Window", box_between((2.0, 4.08, 1.0), (3.2, 4.12, 2.0)), PANE)
     model = pierced(glazed, *pieces, roof=False)
     camera = replace(LOOKING_OUT, eye=(2.6, 0.3, 1.2), rise_mm=14.0)
-    found = checked(model, camera).gaps
-    assert [gap.panel for gap in found.gaps] == ["ceiling"]
-    assert np.array(found.gaps[0].corners)[:, 2] == pytest.approx(3.0, abs=0.01)
-    project, _ = patch_gap(Project(), found.gaps[0])
+    gaps = checked(model, camera).gaps
+    assert [gap.panel for gap in gaps.gaps] == ["ceiling"]
+    assert np.array(gaps.gaps[0].corners)[:, 2] == pytest.approx(3.0, abs=0.01)
+    project, _ = patch_gap(Project(), gaps.gaps[0])
     assert project.patches[0].name.startswith("Ceiling carried on")
     assert checked(with_patches(model, project.patches), camera).gaps.out == 0.0
 
@@ -265,10 +265,10 @@ def test_an_open_roof_light_is_closed_by_carrying_the_ceiling_on() -> None:
 def test_ground_that_ends_in_view_and_plain_ground_to_the_horizon() -> None:
     model = pierced(ground=False)
     outside = Camera("", "x", (3.0, -12.0, 1.6), 180.0, focal_mm=24.0)
-    found = checked(model, outside)
+    checks = checked(model, outside)
     # Looking level into the open: the lower half of the frame shows nothing.
-    assert found.gaps.ground_ends == pytest.approx(0.5, abs=0.01)
-    assert [item.code for item in troubles(outside, found, Limits())] == ["ground"]
+    assert checks.gaps.ground_ends == pytest.approx(0.5, abs=0.01)
+    assert [item.code for item in troubles(outside, checks, Limits())] == ["ground"]
     project, _ = ground_to_horizon(Project(), model)
     assert checked(with_patches(model, project.patches), outside).gaps.ground_ends < 0.002
     assert project.patches[0].corners[0][2] == pytest.approx(ground_level(model))
@@ -311,18 +311,18 @@ def test_the_far_bound_says_what_it_removes_and_what_brings_it_back() -> None:
         ("Hill", box_between((-90, 80, 0), (90, 120, 9)), PLASTER),
     )
     camera = with_far(Camera("", "x", (0.0, 0.0, 1.6), 0.0, focal_mm=24.0), 30.0)
-    found = checked(model, camera)
-    assert [item.name for item in found.far.removed] == ["Hill", "Mast"]
-    assert [item.back_at_m for item in found.far.removed] == [
+    checks = checked(model, camera)
+    assert [item.name for item in checks.far.removed] == ["Hill", "Mast"]
+    assert [item.back_at_m for item in checks.far.removed] == [
         pytest.approx(80.0, abs=0.1),
         pytest.approx(40.0, abs=0.1),
     ]
-    assert found.far.model_share == pytest.approx(2 / 3)
-    assert found.gaps.background == pytest.approx(sum(item.share for item in found.far.removed))
-    assert found.gaps.ground_ends == pytest.approx(
+    assert checks.far.model_share == pytest.approx(2 / 3)
+    assert checks.gaps.background == pytest.approx(sum(item.share for item in checks.far.removed))
+    assert checks.gaps.ground_ends == pytest.approx(
         checked(model, with_far(camera, None)).gaps.ground_ends, abs=1e-9
     )
-    trouble = next(item for item in troubles(camera, found, Limits()) if item.code == "far")
+    trouble = next(item for item in troubles(camera, checks, Limits()) if item.code == "far")
     assert trouble.mends == ("far-back", "far-off")
     assert checked(model, with_far(camera, 200.0)).far.removed == ()
     assert checked(model, with_far(camera, None)).far.model_share == 0.0
@@ -403,14 +403,14 @@ def test_every_mend_does_what_its_button_says(ground_of_pierced: Ground) -> None
     ground = ground_of_pierced
     through = with_near(replace(LOOKING_OUT, eye=(3.0, -3.0, 1.5)), 2.9)
     project = project_with(through)
-    found = checked(ground.model, through)
-    (trouble,) = [item for item in troubles(through, found, Limits()) if item.code == "cut"]
+    checks = checked(ground.model, through)
+    (trouble,) = [item for item in troubles(through, checks, Limits()) if item.code == "cut"]
     assert trouble.mends == ("cap", "leave-out", "clear", "wall-cut")
     assert "South" in trouble.sentence
     capped = mended(project, "cap", ground).cameras[0]
-    assert not [item for item in troubles(capped, found, Limits()) if item.code == "cut"]
+    assert not [item for item in troubles(capped, checks, Limits()) if item.code == "cut"]
     left_out = mended(project, "leave-out", ground)
-    assert set(left_out.cameras[0].left_out.objects) == {object_id for object_id, _ in found.cut.opened}
+    assert set(left_out.cameras[0].left_out.objects) == {object_id for object_id, _ in checks.cut.opened}
     assert checked(ground.model, left_out.cameras[0], left_out).cut.share == 0.0
     clear = mended(project, "clear", ground).cameras[0]
     assert checked(ground.model, clear).cut.opened == ()
@@ -450,14 +450,14 @@ def test_a_mend_that_cannot_be_says_why(ground_of_pierced: Ground) -> None:
 
 def test_troubles_come_worst_first_and_every_mend_has_a_name(tower: Model) -> None:
     wide = replace(TILTED, focal_mm=9.0)
-    found = checked(tower, wide)
-    codes = [item.code for item in troubles(wide, found, Limits(), "The eye is below ground.")]
+    checks = checked(tower, wide)
+    codes = [item.code for item in troubles(wide, checks, Limits(), "The eye is below ground.")]
     assert codes == ["standing", "ground", "verticals", "stretch"]
     assert stretch_grade(wide.view(), Limits()) == 2
-    for item in troubles(wide, found, Limits(), "The eye is below ground."):
+    for item in troubles(wide, checks, Limits(), "The eye is below ground."):
         assert all(code in MENDS for code in item.mends)
         assert item.sentence.endswith(".")
-    assert [item.code for item in troubles(wide, found, Limits(vertical_px=1e4, gap_share=1.0))] == [
+    assert [item.code for item in troubles(wide, checks, Limits(vertical_px=1e4, gap_share=1.0))] == [
         "stretch"
     ]
 
@@ -499,8 +499,8 @@ def test_the_checker_finds_the_demos_trouble_and_no_other(demo_opened: Opened, d
     )
     cameras = [demo_project.camera_named(name) for name in names]
     rows = {
-        camera.name: [item.code for item in found]
-        for camera, _, found in check_cameras(demo_opened.model, demo_project, cameras)
+        camera.name: [item.code for item in wrong]
+        for camera, _, wrong in check_cameras(demo_opened.model, demo_project, cameras)
     }
     assert rows == {
         "Waiting hall to the water": [],

@@ -89,9 +89,9 @@ def test_a_tile_is_a_part_of_the_whole() -> None:
 
 
 def test_behind_the_eye_is_no_pixel() -> None:
-    found = View(Pose((0, 0, 0)), Lens(24), 100, 100).project(np.array([(0.0, -1.0, 0.0)]))
-    assert np.isnan(found[0, :2]).all()
-    assert found[0, 2] == pytest.approx(-1.0)
+    pixels = View(Pose((0, 0, 0)), Lens(24), 100, 100).project(np.array([(0.0, -1.0, 0.0)]))
+    assert np.isnan(pixels[0, :2]).all()
+    assert pixels[0, 2] == pytest.approx(-1.0)
 
 
 def test_sensor_height_can_be_kept() -> None:

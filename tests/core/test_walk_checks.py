@@ -24,7 +24,7 @@ PLASTER = Material("Plaster", (0.8, 0.8, 0.8, 1.0))
 @pytest.fixture(scope="module")
 def hall() -> Model:
     """A hall of 24 x 8 x 4 m with a wall across it that has a door of 1.2 x 2.3 m, and a low beam further on."""
-    made = model_of(
+    model = model_of(
         ("Floor", box_between((-1, -1, -0.3), (25, 9, 0.0)), PLASTER),
         ("Ceiling", box_between((-1, -1, 4.0), (25, 9, 4.2)), PLASTER),
         ("Wall left", box_between((10, -1, 0), (10.2, 3.4, 4)), PLASTER),
@@ -33,9 +33,9 @@ def hall() -> Model:
         ("Low beam", box_between((18, -1, 1.8), (18.3, 9, 2.1)), PLASTER),
     )
     return replace(
-        made,
+        model,
         objects=tuple(
-            replace(item, category="Wall" if "Floor" not in item.name else "Floor") for item in made.objects
+            replace(item, category="Wall" if "Floor" not in item.name else "Floor") for item in model.objects
         ),
     )
 
@@ -83,9 +83,9 @@ def test_through_a_wall(hall: Model) -> None:
 
 
 def test_too_near_the_jamb_and_under_a_low_beam(hall: Model) -> None:
-    found = flags_of(hall, (1, 3.55), (16, 3.55), seconds=15.0)
-    assert [item.code for item in found] == ["clearance"]
-    assert found[0].figure == pytest.approx(0.15, abs=0.03)
+    flags = flags_of(hall, (1, 3.55), (16, 3.55), seconds=15.0)
+    assert [item.code for item in flags] == ["clearance"]
+    assert flags[0].figure == pytest.approx(0.15, abs=0.03)
     below = flags_of(hall, (14, 4), (22, 4), seconds=8.0)
     # Eye at 1.60 m passes beneath the beam at 1.80 m: only the headroom is short.
     assert [item.code for item in below] == ["headroom"]
@@ -100,9 +100,9 @@ def test_too_fast_and_too_sharp(hall: Model) -> None:
     keys = (WalkKey((1, 2, 1.6)), WalkKey((5, 2, 1.6), bend=CORNER), WalkKey((5, 6, 1.6)))
     sharp = Walk("w", "W", keys, seconds=8.0, follow_floor=False, anticipation_m=0.1)
     floors = standable(hall)
-    found = check_walk(resolve(sharp, floors), RayScene(hall.vertices, hall.faces), floors, Limits())
-    assert [item.code for item in found] == ["turn"]
-    assert found[0].worst_s == pytest.approx(4.0, abs=0.2)
+    flags = check_walk(resolve(sharp, floors), RayScene(hall.vertices, hall.faces), floors, Limits())
+    assert [item.code for item in flags] == ["turn"]
+    assert flags[0].worst_s == pytest.approx(4.0, abs=0.2)
     # Looked round earlier the same corner is calm.
     calm = replace(sharp, anticipation_m=1.2)
     assert check_walk(resolve(calm, floors), RayScene(hall.vertices, hall.faces), floors, Limits()) == ()
@@ -141,8 +141,8 @@ def test_a_jump_of_pace_of_height_and_of_the_lens(hall: Model) -> None:
 def test_the_demos_walk_up_the_stair_is_clean(demo_opened: Opened, demo_project) -> None:  # type: ignore[no-untyped-def]
     floors = standable(demo_opened.model)
     rays = RayScene(demo_opened.model.vertices, demo_opened.model.faces)
-    found = check_walk(resolve(demo_project.walks[0], floors), rays, floors, demo_project.limits)
-    assert found == ()
+    flags = check_walk(resolve(demo_project.walks[0], floors), rays, floors, demo_project.limits)
+    assert flags == ()
 
 
 def test_an_eye_that_jumps(hall: Model) -> None:
@@ -150,10 +150,10 @@ def test_an_eye_that_jumps(hall: Model) -> None:
     level = [WalkKey((1.0 + 0.5 * n, 4, 1.6)) for n in range(6)]
     step = [WalkKey((4.2 + 0.5 * n, 4, 2.15)) for n in range(6)]
     walk = Walk("w", "W", (*level, *step), 4.0, follow_floor=False)
-    found = check_walk(resolve(walk, floors), rays, floors, Limits(climb_m_s=5.0))
-    assert {item.code for item in found} == {"jump"}
-    assert found[0].place[0] == pytest.approx(3.8, abs=0.5)
-    assert "jump" in found[0].sentence
+    flags = check_walk(resolve(walk, floors), rays, floors, Limits(climb_m_s=5.0))
+    assert {item.code for item in flags} == {"jump"}
+    assert flags[0].place[0] == pytest.approx(3.8, abs=0.5)
+    assert "jump" in flags[0].sentence
 
 
 # ---------------------------------------------------------------------- mends
@@ -213,8 +213,8 @@ def test_a_bound_that_opens_something_is_taken_off_about_the_flag(hall: Model) -
     keys = tuple(WalkKey((x, 4.0, 1.6), near_m=1.0) for x in (1.0, 4.0, 7.0, 9.0))
     line = resolve(Walk("w", "W", keys, 8.0, follow_floor=False), None)
     flag = Flag("cut", 3.5, 4.5, 4.0, (5.0, 4.0, 1.6), 0.02, 0.0005, "")
-    made = mended(line, flag, UNBOUND)
-    assert [key.near_m for key in made.keys] == [1.0, None, None, 1.0]
+    mended_walk = mended(line, flag, UNBOUND)
+    assert [key.near_m for key in mended_walk.keys] == [1.0, None, None, 1.0]
 
 
 # ---------------------------------------------------------------------- the long section

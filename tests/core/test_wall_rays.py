@@ -73,8 +73,8 @@ SOUTH = [(x, y, off) for x, y, off in (
 @pytest.mark.parametrize(("x", "y", "off"), SOUTH)
 def test_before_the_front_it_is_the_front(yard: Model, x: float, y: float, off: float) -> None:
     walls = wall_rays(yard, RayScene.of(yard))
-    made = square_to_wall(Camera("", "x", (x, y, 1.6), off), walls)
-    assert made.heading_deg == pytest.approx(0.0, abs=1e-6) or made.heading_deg == pytest.approx(
+    squared = square_to_wall(Camera("", "x", (x, y, 1.6), off), walls)
+    assert squared.heading_deg == pytest.approx(0.0, abs=1e-6) or squared.heading_deg == pytest.approx(
         360.0, abs=1e-6
     )
 
@@ -92,8 +92,8 @@ def test_on_every_side_and_inside_it_is_the_wall(
     yard: Model, x: float, y: float, heading: float, expected: float
 ) -> None:
     walls = wall_rays(yard, RayScene.of(yard))
-    made = square_to_wall(Camera("", "x", (x, y, 1.6), heading), walls)
-    assert abs((made.heading_deg - expected + 180) % 360 - 180) < 1e-3
+    squared = square_to_wall(Camera("", "x", (x, y, 1.6), heading), walls)
+    assert abs((squared.heading_deg - expected + 180) % 360 - 180) < 1e-3
 
 
 def test_between_walls_back_to_wall_and_corners_pass_the_leaf_and_the_person(yard: Model) -> None:
@@ -125,10 +125,10 @@ def test_the_demos_fronts_are_met_past_trees_lamps_and_benches(
     for camera in demo_project.cameras:
         if camera.name.startswith(("Waiting", "Hall from", "Gallery", "Forecourt", "Glass")):
             for off in (-20.0, 0.0, 20.0):
-                made = square_to_wall(replace(camera, heading_deg=camera.heading_deg + off), walls)
-                assert made.heading_deg % 90.0 == pytest.approx(
+                squared = square_to_wall(replace(camera, heading_deg=camera.heading_deg + off), walls)
+                assert squared.heading_deg % 90.0 == pytest.approx(
                     0.0, abs=0.02
-                ) or made.heading_deg % 90.0 == pytest.approx(90.0, abs=0.02), camera.name
+                ) or squared.heading_deg % 90.0 == pytest.approx(90.0, abs=0.02), camera.name
 
 
 @pytest.mark.parametrize(
@@ -154,9 +154,9 @@ def test_fitting_a_front_takes_the_front_and_nothing_before_it(
 def test_squared_by_distance_it_is_looked_at_from_its_middle_line(yard: Model) -> None:
     camera = Camera("", "x", (-6.0, -14.0, 1.6), 12.0)
     front = facade_ahead(yard, wall_rays(yard, RayScene.of(yard)), camera)
-    made = fit_by_distance(camera, front.points, square_deg=front.heading_deg)
-    assert made.eye[0] == pytest.approx(0.0, abs=0.02) and made.eye[2] == 1.6
-    assert (made.cross_mm, made.focal_mm) == (pytest.approx(0.0, abs=1e-6), camera.focal_mm)
+    fit_camera = fit_by_distance(camera, front.points, square_deg=front.heading_deg)
+    assert fit_camera.eye[0] == pytest.approx(0.0, abs=0.02) and fit_camera.eye[2] == 1.6
+    assert (fit_camera.cross_mm, fit_camera.focal_mm) == (pytest.approx(0.0, abs=1e-6), camera.focal_mm)
     aside = replace(camera, eye=(-40.0, -14.0, 1.6), heading_deg=60.0)
     with pytest.raises(Refused, match="beside the line of sight"):
         fit_by_lens(aside, front.points, square_deg=front.heading_deg)

@@ -29,7 +29,7 @@ PANE = Material("Glass", (1, 1, 1, 0.2), kind=GLASS)
 
 def house_with(*more: tuple[str, trimesh.Trimesh, Material]) -> Model:
     """A room of 6 x 4 x 3 m with a lined south wall, a cupboard against it, and a lamp outside."""
-    made = model_of(
+    model = model_of(
         ("Floor", box_between((-0.2, -0.2, -0.3), (6.2, 4.2, 0.0)), PLASTER),
         ("Ceiling", box_between((-0.2, -0.2, 3.0), (6.2, 4.2, 3.2)), PLASTER),
         ("West", box_between((-0.2, -0.2, 0.0), (0.0, 4.2, 3.0)), PLASTER),
@@ -50,8 +50,8 @@ def house_with(*more: tuple[str, trimesh.Trimesh, Material]) -> Model:
         "Floor": "Floor",
     }
     kinds |= {"Ceiling": "Covering"}
-    objects = tuple(replace(item, category=kinds.get(item.name, "Wall")) for item in made.objects)
-    return replace(made, objects=objects)
+    objects = tuple(replace(item, category=kinds.get(item.name, "Wall")) for item in model.objects)
+    return replace(model, objects=objects)
 
 
 @pytest.fixture(scope="module")
@@ -109,13 +109,13 @@ def test_picking_needs_a_wall(house: Model, rays: RayScene) -> None:
 def test_candidates_name_what_stands_ahead_and_what_they_open(screened: Model) -> None:
     house, rays = screened, RayScene(screened.vertices, screened.faces)
     camera = replace(OUTSIDE, eye=(3.0, -4.0, 1.5), heading_deg=0.0)
-    found = candidates(house, rays, bodies_of(house), camera)
-    assert [item.name for item in found] == ["Lamp post", "South", "Screen"]
-    assert found[0].near_m == pytest.approx(1.105, abs=1e-3)
+    ways = candidates(house, rays, bodies_of(house), camera)
+    assert [item.name for item in ways] == ["Lamp post", "South", "Screen"]
+    assert ways[0].near_m == pytest.approx(1.105, abs=1e-3)
     # The wall and its lining lie against each other and count as one.
-    assert found[1].near_m == pytest.approx(4.025, abs=1e-3)
-    assert found[2].near_m == pytest.approx(5.045, abs=1e-3)
-    assert {"Floor", "Ceiling"} <= {name for _, name in found[1].opened}
+    assert ways[1].near_m == pytest.approx(4.025, abs=1e-3)
+    assert ways[2].near_m == pytest.approx(5.045, abs=1e-3)
+    assert {"Floor", "Ceiling"} <= {name for _, name in ways[1].opened}
     narrow = candidates(house, rays, bodies_of(house), replace(camera, focal_mm=120.0))
     assert narrow[2].opened == ()
 
@@ -160,10 +160,10 @@ def test_all_of_the_far_wall_is_floor_to_ceiling(house: Model, rays: RayScene) -
     tall = replace(INSIDE, width_px=1080, height_px=1080, eye=(3.0, 1.5, 1.5))
     wide = replace(INSIDE, width_px=2160, height_px=600, eye=(3.0, 1.5, 1.5))
     for camera in (tall, wide):
-        made = back_through_wall(house, rays, camera)
-        assert made.out == ()
+        back = back_through_wall(house, rays, camera)
+        assert back.out == ()
         corners = np.array([[x, 4.0, z] for x in (0.0, 6.0) for z in (0.0, 3.0)])
-        pixels = made.camera.view().project(corners)[:, :2]
+        pixels = back.camera.view().project(corners)[:, :2]
         assert pixels.min() > -0.6
         assert (pixels <= np.array([camera.width_px, camera.height_px]) + 0.6).all()
     # 3 m of height about the eye at 35 mm on a sensor 10 mm high, and of the width only so much as is wanted.
@@ -175,11 +175,11 @@ def test_all_of_the_far_wall_is_floor_to_ceiling(house: Model, rays: RayScene) -
 
 def test_what_no_way_back_brings_in_is_said_with_what_was_reached(house: Model, rays: RayScene) -> None:
     # The lens is raised so far that the lower edge looks up: the floor never comes.
-    made = back_through_wall(house, rays, replace(INSIDE, rise_mm=14.0))
-    assert made.out == ("floor",)
-    assert "The far wall's floor stays out of the picture" in made.sentence
-    assert "behind the inner face" in made.sentence
-    edges = made.camera.view().project(np.array([[0.0, 4.0, 1.6], [6.0, 4.0, 1.6]]))
+    back = back_through_wall(house, rays, replace(INSIDE, rise_mm=14.0))
+    assert back.out == ("floor",)
+    assert "The far wall's floor stays out of the picture" in back.sentence
+    assert "behind the inner face" in back.sentence
+    edges = back.camera.view().project(np.array([[0.0, 4.0, 1.6], [6.0, 4.0, 1.6]]))
     assert edges[:, 0] == pytest.approx([0.0, 1920.0], abs=0.6)
 
 
@@ -200,10 +200,10 @@ def test_a_bound_never_changes_the_height_that_is_told(house: Model, rays: RaySc
 
 def test_a_bound_becomes_a_wall_cut(house: Model, rays: RayScene) -> None:
     camera = with_near(replace(OUTSIDE, heading_deg=15.0), 4.2)
-    made = bound_as_wall_cut(house, rays, camera)
-    assert made.near is None
-    assert [cut.name for cut in made.wall_cuts] in (["South"], ["South lining"])
-    assert made.wall_cuts[0].at_m == pytest.approx(0.025, abs=1e-4)
+    cut_camera = bound_as_wall_cut(house, rays, camera)
+    assert cut_camera.near is None
+    assert [cut.name for cut in cut_camera.wall_cuts] in (["South"], ["South lining"])
+    assert cut_camera.wall_cuts[0].at_m == pytest.approx(0.025, abs=1e-4)
     with pytest.raises(Refused, match="No wall stands"):
         bound_as_wall_cut(house, rays, with_near(OUTSIDE, 0.5))
 
@@ -212,11 +212,11 @@ INSIDE = Camera("", "x", (3.0, 1.5, 1.6), 0.0, focal_mm=35.0, aim_m=2.5)
 
 
 def test_back_through_the_wall_until_the_far_wall_fits(house: Model, rays: RayScene) -> None:
-    made = back_through_wall(house, rays, INSIDE)
-    camera = made.camera
+    back = back_through_wall(house, rays, INSIDE)
+    camera = back.camera
     # 6 m of wall at 35 mm on 36 mm take 5.8333 m; the far wall stands at y = 4.
     assert camera.eye == pytest.approx((3.0, 4.0 - 6.0 * 35.0 / 36.0, 1.6), abs=1e-3)
-    assert made.outside_m == pytest.approx(6.0 * 35.0 / 36.0 - 4.0 + 0.02, abs=1e-3)
+    assert back.outside_m == pytest.approx(6.0 * 35.0 / 36.0 - 4.0 + 0.02, abs=1e-3)
     edges = camera.view().project(np.array([[0.0, 4.0, 1.6], [6.0, 4.0, 1.6]]))
     assert edges[:, 0] == pytest.approx([0.0, 1920.0], abs=0.6)
     # The bound lies on the lining's face, a hair into the room, or past the cupboard that stands against it.
@@ -226,30 +226,30 @@ def test_back_through_the_wall_until_the_far_wall_fits(house: Model, rays: RaySc
     assert names(house, camera) == set()
     # It stays on its wall while the eye goes on moving.
     assert step(camera, -1.0).near == pytest.approx((camera.near or 0.0) + 1.0)
-    assert "behind the inner face" in made.sentence
+    assert "behind the inner face" in back.sentence
 
 
 def test_a_glass_screen_behind_is_passed_as_well(screened: Model) -> None:
-    made = back_through_wall(screened, RayScene(screened.vertices, screened.faces), INSIDE)
-    assert made.wall == "Screen"
-    assert made.camera.eye[1] + (made.camera.near or 0.0) == pytest.approx(1.045, abs=1e-3)
+    back = back_through_wall(screened, RayScene(screened.vertices, screened.faces), INSIDE)
+    assert back.wall == "Screen"
+    assert back.camera.eye[1] + (back.camera.near or 0.0) == pytest.approx(1.045, abs=1e-3)
 
 
 def test_a_wanted_width_that_fits_inside_needs_no_bound(house: Model, rays: RayScene) -> None:
-    made = back_through_wall(house, rays, INSIDE, 3.0)
-    assert made.camera.eye[1] == pytest.approx(4.0 - 3.0 * 35.0 / 36.0, abs=1e-3)
-    assert (made.outside_m, made.camera.near) == (0.0, None)
-    assert "still inside" in made.sentence
-    again = back_through_wall(house, rays, made.camera, 2.0)
-    assert again.camera == made.camera
+    back = back_through_wall(house, rays, INSIDE, 3.0)
+    assert back.camera.eye[1] == pytest.approx(4.0 - 3.0 * 35.0 / 36.0, abs=1e-3)
+    assert (back.outside_m, back.camera.near) == (0.0, None)
+    assert "still inside" in back.sentence
+    again = back_through_wall(house, rays, back.camera, 2.0)
+    assert again.camera == back.camera
     assert "fits already" in again.sentence
     with pytest.raises(Refused, match=r"6\.00 m wide"):
         back_through_wall(house, rays, INSIDE, 7.0)
 
 
 def test_an_angled_camera_goes_back_behind_a_wall_cut(house: Model, rays: RayScene) -> None:
-    made = back_through_wall(house, rays, replace(INSIDE, heading_deg=15.0))
-    camera = made.camera
+    back = back_through_wall(house, rays, replace(INSIDE, heading_deg=15.0))
+    camera = back.camera
     assert camera.near is None
     assert len(camera.wall_cuts) == 1
     cut = camera.wall_cuts[0]
@@ -310,14 +310,14 @@ def test_the_ticket_office_from_behind_its_walls_shows_no_cut_faces(
 ) -> None:
     model = demo_opened.model
     rays = RayScene(model.vertices, model.faces)
-    made = back_through_wall(model, rays, replace(OFFICE, heading_deg=heading, focal_mm=focal))
-    assert made.outside_m > 0.0
-    assert made.camera.eye[2] == 1.6
-    found = check_camera(model, Project(), made.camera)
-    assert found.cut.share == 0.0
-    assert found.cut.opened == ()
+    back = back_through_wall(model, rays, replace(OFFICE, heading_deg=heading, focal_mm=focal))
+    assert back.outside_m > 0.0
+    assert back.camera.eye[2] == 1.6
+    checks = check_camera(model, Project(), back.camera)
+    assert checks.cut.share == 0.0
+    assert checks.cut.opened == ()
     # It stands in a wall or outside, and yet its picture is one of the room: nothing is wrong with its place.
-    assert standing_trouble(rays, standable(model), made.camera) == ""
+    assert standing_trouble(rays, standable(model), back.camera) == ""
 
 
 def test_through_the_glass_front_at_an_angle(demo_opened: Opened) -> None:
@@ -326,9 +326,9 @@ def test_through_the_glass_front_at_an_angle(demo_opened: Opened) -> None:
     ahead = candidates(model, rays, bodies, FRONT)
     glass = next(item for item in ahead if "Glass front" in item.name)
     assert len(glass.opened) >= 2
-    found = check_camera(model, Project(), with_near(FRONT, glass.near_m))
-    assert len(found.cut.opened) >= 2
-    assert found.cut.share > 0.01
+    checks = check_camera(model, Project(), with_near(FRONT, glass.near_m))
+    assert len(checks.cut.opened) >= 2
+    assert checks.cut.share > 0.01
     hit = rays.cast(np.array([FRONT.eye]), FRONT.pose.forward[None])
     place = np.asarray(FRONT.eye) + FRONT.pose.forward * float(hit.distance_m[0])
     cut = pick_wall(model, rays, FRONT.eye, tuple(place.tolist()))

@@ -23,9 +23,9 @@ from altana.demo.write_ifc import write_ifc
 
 
 def _solid(mesh: Mesh) -> trimesh.Trimesh:
-    made = trimesh.Trimesh(mesh.vertices, mesh.faces, process=False)
-    made.merge_vertices(merge_tex=True, merge_norm=True)
-    return made
+    whole_mesh = trimesh.Trimesh(mesh.vertices, mesh.faces, process=False)
+    whole_mesh.merge_vertices(merge_tex=True, merge_norm=True)
+    return whole_mesh
 
 
 @pytest.mark.parametrize(

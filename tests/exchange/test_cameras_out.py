@@ -71,9 +71,9 @@ def test_usd_cameras_show_the_same_shift_included(
     write_usd(path, items, offset)
     stage = Usd.Stage.Open(str(path))
     assert UsdGeom.GetStageUpAxis(stage) == "Z" and UsdGeom.GetStageMetersPerUnit(stage) == 1.0
-    found = [UsdGeom.Camera(prim) for prim in stage.Traverse() if prim.IsA(UsdGeom.Camera)]
-    assert len(found) == len(items) and any(item.first.view.lens.rise_mm for item in items)
-    for camera, item in zip(found, items, strict=True):
+    cameras = [UsdGeom.Camera(prim) for prim in stage.Traverse() if prim.IsA(UsdGeom.Camera)]
+    assert len(cameras) == len(items) and any(item.first.view.lens.rise_mm for item in items)
+    for camera, item in zip(cameras, items, strict=True):
         view = item.first.view
         points = points_before(view)
         seen = usd_pixels(camera, Usd.TimeCode.Default(), points + np.asarray(offset), view)
@@ -250,13 +250,13 @@ def test_tables_have_a_row_a_film_frame(walk: Travelling, demo_project: Project)
 def test_the_command_writes_them_all_and_says_what_is_lost(demo_copy: Path, tmp_path: Path) -> None:
     for suffix in (".gltf", ".glb", ".usda", ".usdc", ".csv", ".json"):
         out = tmp_path / "new folder" / f"all{suffix}"
-        found = CliRunner().invoke(
+        result = CliRunner().invoke(
             commands,
             ["export", str(demo_copy), "--cameras", "--walks", "--to", str(out), "--json"],
             catch_exceptions=False,
         )
-        assert found.exit_code == 0, found.output
-        facts = json.loads(found.stdout)
+        assert result.exit_code == 0, result.output
+        facts = json.loads(result.stdout)
         assert len(facts["cameras"]) == 20 and facts["walks"] == {
             "Up the stair to the gallery": 600,
             "Round the terminal": 240,

@@ -36,9 +36,9 @@ GUIDS = ("2O2Fr$t4X7Zf8NOew3FLOH", "1hOSvn6df7F8_7GcBWlRGQ")
 
 
 def png(wide: int = 64, high: int = 36) -> bytes:
-    made = io.BytesIO()
-    Image.new("RGB", (wide, high), (120, 90, 40)).save(made, "PNG")
-    return made.getvalue()
+    picture = io.BytesIO()
+    Image.new("RGB", (wide, high), (120, 90, 40)).save(picture, "PNG")
+    return picture.getvalue()
 
 
 def parts(path: Path, ending: str) -> list[etree._Element]:
@@ -67,8 +67,8 @@ def test_what_is_written_is_valid_and_shows_the_same(version: str, tmp_path: Pat
 
     # Projected by what the file says, a point falls on the same pixel.
     def vector(name: str) -> np.ndarray:
-        held = view.find(f".//{name}")
-        return np.array([float(held.findtext(axis)) for axis in "XYZ"])
+        value = view.find(f".//{name}")
+        return np.array([float(value.findtext(axis)) for axis in "XYZ"])
 
     eye, ahead, up = (vector(name) for name in ("CameraViewPoint", "CameraDirection", "CameraUpVector"))
     high = math.tan(math.radians(float(view.findtext(".//FieldOfView"))) / 2.0)
@@ -101,12 +101,12 @@ def test_out_and_in_it_is_the_same_camera(version: str, tmp_path: Path) -> None:
     again = tmp_path / "again.bcf"
     write_bcf(again, "Terminal", "", [Sending(camera, png(1500, 1000), GUIDS)], (5.0, 6.0, 7.0), version, NOW)
     (item,) = read_bcf(path, (5.0, 6.0, 7.0))
-    made, remark = item.camera, item.remark
-    assert made is not None and remark is not None
-    assert made.eye == pytest.approx(camera.eye) and made.heading_deg == pytest.approx(30.0)
-    assert (made.tilt_deg, made.roll_deg) == (pytest.approx(4.0), pytest.approx(2.0))
-    assert made.view().angles_of_view() == pytest.approx(camera.view().angles_of_view(), abs=0.01)
-    assert (made.near, made.far) == (pytest.approx(1.25), pytest.approx(40.0))
+    camera_back, remark = item.camera, item.remark
+    assert camera_back is not None and remark is not None
+    assert camera_back.eye == pytest.approx(camera.eye) and camera_back.heading_deg == pytest.approx(30.0)
+    assert (camera_back.tilt_deg, camera_back.roll_deg) == (pytest.approx(4.0), pytest.approx(2.0))
+    assert camera_back.view().angles_of_view() == pytest.approx(camera.view().angles_of_view(), abs=0.01)
+    assert (camera_back.near, camera_back.far) == (pytest.approx(1.25), pytest.approx(40.0))
     assert item.hidden == GUIDS and not item.only
     assert (remark.title, remark.words) == ("The hall", "Hall")
     assert [said.text for said in remark.comments] == ["Is the beam there?"]
@@ -173,35 +173,35 @@ def others_file(path: Path) -> None:
 def test_ten_remarks_of_another_tool(tmp_path: Path) -> None:
     path = tmp_path / "site.bcf"
     others_file(path)
-    found = look_into(path, (0.0, 0.0, 0.0))
-    assert sorted(item.name for item in found) == sorted(f"Remark {number + 1}" for number in range(10))
-    one = next(item for item in found if item.name == "Remark 1")
+    remarks = look_into(path, (0.0, 0.0, 0.0))
+    assert sorted(item.name for item in remarks) == sorted(f"Remark {number + 1}" for number in range(10))
+    one = next(item for item in remarks if item.name == "Remark 1")
     assert one.camera is not None and one.remark is not None
     # No proportion in 2.1: that of the picture.
     assert one.camera.width_px / one.camera.height_px == pytest.approx(4.0 / 3.0, abs=0.01)
     assert one.camera.view().angles_of_view()[1] == pytest.approx(50.0, abs=0.1)
     assert one.camera.near == pytest.approx(3.0 + 5.0) and one.hidden == GUIDS
     assert any("leans or lies level" in text for text in one.lost)
-    second = next(item for item in found if item.name == "Remark 2")
+    second = next(item for item in remarks if item.name == "Remark 2")
     assert second.camera is not None and len(second.camera.wall_cuts) == 1
     assert second.camera.wall_cuts[0].heading_deg == pytest.approx(0.0)
     home = tmp_path / "p.altana"
-    project, ids, _ = take_in_all(Project(), home, found, None)
+    project, ids, _ = take_in_all(Project(), home, remarks, None)
     assert len(project.cameras) == len(project.remarks) == len(ids) == 10
-    held = remark_of(project, "Remark 1")
-    assert held.camera and (tmp_path / held.picture).is_file() and held.author == "site@example.org"
+    remark = remark_of(project, "Remark 1")
+    assert remark.camera and (tmp_path / remark.picture).is_file() and remark.author == "site@example.org"
     write_project(home, project)
     assert read_project(home).remarks == project.remarks
     # Taken once more, nothing is there twice, and an answer is kept.
-    answered = answer_remark(project, held.id, held.camera, "Moved.")
+    answered = answer_remark(project, remark.id, remark.camera, "Moved.")
     again, _, _ = take_in_all(answered, home, [one], None)
-    assert len(again.remarks) == 10 and remark_of(again, held.id).answered
-    assert not remark_of(reopen_remark(answered, held.id), held.id).answered
-    assert len(drop_remark(answered, held.id).remarks) == 9
+    assert len(again.remarks) == 10 and remark_of(again, remark.id).answered
+    assert not remark_of(reopen_remark(answered, remark.id), remark.id).answered
+    assert len(drop_remark(answered, remark.id).remarks) == 9
     with pytest.raises(Refused, match="There is no remark “Nothing”"):
         remark_of(project, "Nothing")
     with pytest.raises(Refused, match="no camera cam-99"):
-        answer_remark(project, held.id, "cam-99")
+        answer_remark(project, remark.id, "cam-99")
 
 
 @pytest.mark.slow
@@ -270,11 +270,11 @@ def _led_out(path: Path) -> bytes:
 @pytest.mark.parametrize("what", ["name", "unpacking"])
 def test_archives_bent_by_fuzzing_are_one_sentence(what: str, tmp_path: Path) -> None:
     """Found by coverage-guided fuzzing: a name that is no text, and a part that cannot be unpacked."""
-    held = io.BytesIO()
-    with zipfile.ZipFile(held, "w", zipfile.ZIP_DEFLATED) as archive:
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr("bcf.version", '<Version VersionId="2.1"/>')
         archive.writestr("é/markup.bcf", "<Markup>" + "word " * 400 + "</Markup>")
-    data = bytearray(held.getvalue())
+    data = bytearray(buffer.getvalue())
     if what == "name":
         for at in [k for k in range(len(data)) if data[k : k + 2] == "é".encode()]:
             data[at : at + 2] = b"\xff\xfe"
@@ -298,11 +298,13 @@ def test_on_the_real_house_hidden_things_are_left_out(tmp_path: Path) -> None:
     )
     path = tmp_path / "house.bcf"
     write_bcf(path, "House", "", [Sending(camera, png(), tuple(roof))], model.offset, "3.0", NOW)
-    found = look_into(path, model.offset)
-    project, _, _ = take_in_all(add_camera(Project(), camera)[0], tmp_path / "p.altana", found, model)
-    made = project.cameras[-1]
-    assert made.left_out.objects == tuple(roof) and made.eye == pytest.approx(camera.eye, abs=1e-6)
-    assert made.group == "Remarks" and not made.inside
+    offers = look_into(path, model.offset)
+    project, _, _ = take_in_all(add_camera(Project(), camera)[0], tmp_path / "p.altana", offers, model)
+    new_camera = project.cameras[-1]
+    assert new_camera.left_out.objects == tuple(roof) and new_camera.eye == pytest.approx(
+        camera.eye, abs=1e-6
+    )
+    assert new_camera.group == "Remarks" and not new_camera.inside
 
 
 def test_only_what_is_named_is_shown(demo_opened: Opened, tmp_path: Path) -> None:

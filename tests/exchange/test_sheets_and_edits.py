@@ -63,17 +63,17 @@ def test_the_bar_is_as_long_as_it_says(
         elif kind == "dxf":
             document = ezdxf.readfile(out)
             assert document.units == 4
-            held = document.modelspace()
+            drawing = document.modelspace()
             lines = [
                 np.array([p[:2] for p in item.get_points()])
-                for item in held.query('LWPOLYLINE[layer=="table"]')
+                for item in drawing.query('LWPOLYLINE[layer=="table"]')
             ]
-            names = [item.dxf.text for item in held.query("TEXT")]
+            names = [item.dxf.text for item in drawing.query("TEXT")]
             # The terminal's outer wall, 14.6 m between its outer faces, by what is drawn of it.
             cut = np.concatenate(
                 [
                     np.array([p[:2] for p in item.get_points()])
-                    for item in held.query('LWPOLYLINE[layer=="cut"]')
+                    for item in drawing.query('LWPOLYLINE[layer=="cut"]')
                 ]
             )
             assert float(np.ptp(cut[:, 0])) > 10.0 * 1000.0 / scale
@@ -154,11 +154,11 @@ def test_what_reaches_beyond_the_paper_ends_at_its_frame(
     """The quay runs on past the sheet, and the ferry lies half on it: nothing stops short of the frame, nothing crosses it."""
     out = tmp_path / "plan.dxf"
     send_plan(demo_project, demo_copy, demo_project.cameras, out, 100.0)
-    held = ezdxf.readfile(out).modelspace()
+    drawing = ezdxf.readfile(out).modelspace()
     # The paper's own edge is one, too.
     rims = [
         np.array([p[:2] for p in item.get_points()])
-        for item in held.query('LWPOLYLINE[layer=="frame"]')
+        for item in drawing.query('LWPOLYLINE[layer=="frame"]')
         if item.closed
     ]
     rim = min(rims, key=lambda points: float(np.ptp(points[:, 0])))
@@ -166,7 +166,7 @@ def test_what_reaches_beyond_the_paper_ends_at_its_frame(
     drawn = [
         np.array([p[:2] for p in item.get_points()])
         for layer in ("cut", "glass", "beyond")
-        for item in held.query(f'LWPOLYLINE[layer=="{layer}"]')
+        for item in drawing.query(f'LWPOLYLINE[layer=="{layer}"]')
     ]
     points = np.concatenate(drawn)
     assert (points > low - 1e-3).all() and (points < high + 1e-3).all()
@@ -199,14 +199,14 @@ def test_the_list_is_an_edit_with_exact_seconds(
     (track,) = timeline.tracks
     assert len(track) == len(clips) > 5
     begin = 0.0
-    for clip, held in zip(clips, track, strict=True):
-        assert held.name == clip.name and held.media_reference.target_url == clip.file
-        assert held.duration().to_seconds() == pytest.approx(clip.seconds, abs=1e-9)
+    for clip, otio_clip in zip(clips, track, strict=True):
+        assert otio_clip.name == clip.name and otio_clip.media_reference.target_url == clip.file
+        assert otio_clip.duration().to_seconds() == pytest.approx(clip.seconds, abs=1e-9)
         assert clip.begin_s == pytest.approx(begin, abs=1e-9)
         begin += clip.seconds
         if clip.moves:
             walk = demo_project.walk_named(clip.name)
-            assert held.duration().value == round(walk.seconds * held.duration().rate)
+            assert otio_clip.duration().value == round(walk.seconds * otio_clip.duration().rate)
         else:
             assert clip.seconds == pytest.approx(4.0)
 

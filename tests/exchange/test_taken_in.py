@@ -32,7 +32,7 @@ HELD = ("name", "eye", "heading_deg", "tilt_deg", "roll_deg", "focal_mm", "senso
 
 def alike(one: Camera, other: Camera, fields: tuple[str, ...] = HELD) -> list[str]:
     """The fields in which two cameras differ by more than a hair."""
-    found = []
+    pairs = []
     for field in fields:
         a, b = getattr(one, field), getattr(other, field)
         same = (
@@ -43,8 +43,8 @@ def alike(one: Camera, other: Camera, fields: tuple[str, ...] = HELD) -> list[st
         if field == "heading_deg":
             same = abs((float(a) - float(b) + 180.0) % 360.0 - 180.0) < 1e-4
         if not same:
-            found.append(f"{field}: {a} {b}")
-    return found
+            pairs.append(f"{field}: {a} {b}")
+    return pairs
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -56,9 +56,9 @@ def test_cameras_come_back_as_they_were(
     demo_project = replace(demo_project, cameras=(close, *demo_project.cameras[1:]))
     write_project(demo_copy, demo_project)
     send(demo_project, demo_copy, demo_project.cameras, (), out)
-    found = look_into(out, demo_opened.model.offset)
-    assert [item.kind for item in found] == [CAMERA] * len(demo_project.cameras)
-    for item, camera in zip(found, demo_project.cameras, strict=True):
+    offers = look_into(out, demo_opened.model.offset)
+    assert [item.kind for item in offers] == [CAMERA] * len(demo_project.cameras)
+    for item, camera in zip(offers, demo_project.cameras, strict=True):
         assert item.camera is not None
         # Wall cuts are told as lost when they are written; all else is there.
         assert alike(camera, item.camera) == [], camera.name
@@ -169,8 +169,8 @@ def test_tables_of_places_are_read_as_people_write_them(tmp_path: Path) -> None:
     ):
         (tmp_path / "bad.csv").write_text(text)
         with pytest.raises(UserError, match=why):
-            made = look_into(tmp_path / "bad.csv", (0.0, 0.0, 0.0))
-            take_in_all(Project(), tmp_path / "p.altana", made, None)
+            offers = look_into(tmp_path / "bad.csv", (0.0, 0.0, 0.0))
+            take_in_all(Project(), tmp_path / "p.altana", offers, None)
 
 
 @pytest.mark.parametrize(
@@ -212,8 +212,8 @@ def test_damaged_files_are_one_sentence(demo_copy: Path, demo_project: Project, 
             bad = tmp_path / f"bad{kind}"
             bad.write_bytes(bytes(data[: len(data) // 2]) if number == 0 else bytes(data))
             try:
-                found = look(bad, (0.0, 0.0, 0.0))
-                take_in_all(Project(), tmp_path / "p.altana", found, None)
+                offers = look(bad, (0.0, 0.0, 0.0))
+                take_in_all(Project(), tmp_path / "p.altana", offers, None)
             except UserError as error:
                 assert error.sentence.endswith(".") and "Traceback" not in error.sentence
     with pytest.raises(UserError, match="no file that cameras are taken from"):
@@ -228,15 +228,17 @@ def test_things_are_taken_as_is_wished(demo_project: Project, demo_opened: Opene
     home = tmp_path / "p.altana"
     camera = Taken(CAMERA, "View", replace(demo_project.cameras[0], id="", name="View"))
     walk = Taken(WALK, "Way", walk=replace(demo_project.walks[0], id="", name="Way"), lost=("A little.",))
-    made, ids, lost = take_in_all(Project(), home, [camera, walk], demo_opened.model)
-    assert [item.name for item in made.cameras] == ["View"] and [item.name for item in made.walks] == ["Way"]
+    project, ids, lost = take_in_all(Project(), home, [camera, walk], demo_opened.model)
+    assert [item.name for item in project.cameras] == ["View"] and [item.name for item in project.walks] == [
+        "Way"
+    ]
     assert len(ids) == 2 and lost == ["A little."]
-    made, _, _ = take_in_all(Project(), home, [camera, walk], demo_opened.model, AS_CAMERAS)
-    assert [item.name for item in made.cameras] == ["View", "Way"] and made.walks == ()
-    made, _, lost = take_in_all(Project(), home, [camera, walk], demo_opened.model, AS_WALKS)
-    assert made.cameras == () and any("is no walk" in text for text in lost)
-    made, _, _ = take_in_all(Project(), home, [camera], demo_opened.model, AS_PLANNED)
-    assert [item.intent for item in made.planned] == ["View"] and made.cameras == ()
+    project, _, _ = take_in_all(Project(), home, [camera, walk], demo_opened.model, AS_CAMERAS)
+    assert [item.name for item in project.cameras] == ["View", "Way"] and project.walks == ()
+    project, _, lost = take_in_all(Project(), home, [camera, walk], demo_opened.model, AS_WALKS)
+    assert project.cameras == () and any("is no walk" in text for text in lost)
+    project, _, _ = take_in_all(Project(), home, [camera], demo_opened.model, AS_PLANNED)
+    assert [item.intent for item in project.planned] == ["View"] and project.cameras == ()
 
 
 @pytest.mark.slow
@@ -247,8 +249,8 @@ def test_by_command(demo_copy: Path, tmp_path: Path) -> None:
     listed = json.loads(good("import", demo_copy, out, "--list", "--json"))
     assert [item["kind"] for item in listed].count("camera") == len(before.cameras)
     assert read_project(demo_copy) == before
-    made = json.loads(good("import", demo_copy, out, "--take", "Forecourt", "--take", "1", "--json"))
-    assert made["cameras"] == ["Waiting hall to the water 2", "Forecourt 2"] or set(made["cameras"]) == {
+    answer = json.loads(good("import", demo_copy, out, "--take", "Forecourt", "--take", "1", "--json"))
+    assert answer["cameras"] == ["Waiting hall to the water 2", "Forecourt 2"] or set(answer["cameras"]) == {
         "Waiting hall to the water 2",
         "Forecourt 2",
     }

@@ -58,8 +58,8 @@ def test_usd_passes_every_validator_of_its_library(
     validators = UsdValidation.ValidationRegistry().GetOrLoadAllValidators()
     assert len(validators) > 20
     context = UsdValidation.ValidationContext(validators)
-    found = context.Validate(Usd.Stage.Open(str(out)))
-    assert [(item.GetName(), item.GetMessage()) for item in found] == []
+    problems = context.Validate(Usd.Stage.Open(str(out)))
+    assert [(item.GetName(), item.GetMessage()) for item in problems] == []
     # They find what is wrong: a stage without its unit.
     bare = tmp_path / "bare.usda"
     bare.write_text('#usda 1.0\ndef Camera "A" { }\n')

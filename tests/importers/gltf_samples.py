@@ -86,9 +86,9 @@ class Writer:
 
     def square(self, name: str, material: int | None = None, **node: Any) -> int:
         """A node with the square."""
-        held = {"POSITION": self.numbers(SQUARE), "TEXCOORD_0": self.numbers(SQUARE_UVS)}
+        attributes = {"POSITION": self.numbers(SQUARE), "TEXCOORD_0": self.numbers(SQUARE_UVS)}
         more = {} if material is None else {"material": material}
-        return self.node(name, mesh=self.mesh(held, indices=self.numbers(SQUARE_FACES), **more), **node)
+        return self.node(name, mesh=self.mesh(attributes, indices=self.numbers(SQUARE_FACES), **more), **node)
 
     def write(self, path: Path) -> Path:
         """The file."""

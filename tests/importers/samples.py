@@ -27,44 +27,44 @@ MESHES = tuple(suffix for suffix in SUFFIXES if suffix not in OTHERWISE)
 
 def scene() -> trimesh.Scene:
     """Two named boxes, Z up, metres."""
-    made = trimesh.Scene()
-    made.add_geometry(box_between((0, 0, -0.3), (8, 6, 0)), node_name="Slab", geom_name="Slab")
-    made.add_geometry(box_between((1, 1, 0), (1.3, 1.3, 3)), node_name="Post 1", geom_name="Post 1")
-    return made
+    shapes = trimesh.Scene()
+    shapes.add_geometry(box_between((0, 0, -0.3), (8, 6, 0)), node_name="Slab", geom_name="Slab")
+    shapes.add_geometry(box_between((1, 1, 0), (1.3, 1.3, 3)), node_name="Post 1", geom_name="Post 1")
+    return shapes
 
 
 def write(folder: Path, suffix: str, scale: float = 1.0) -> Path:
     """A file of this kind."""
     path = folder / f"m{suffix}"
-    made = scene()
-    made.apply_scale(scale)
+    shapes = scene()
+    shapes.apply_scale(scale)
     if suffix == ".dxf":
         write_dxf(path)
     elif suffix in (".ifc", ".ifczip", ".ifcxml"):
         write_small_ifc(folder, path)
     elif suffix in (".usd", ".usda", ".usdc", ".usdz"):
-        write_usd(made, path)
+        write_usd(shapes, path)
     elif suffix in (".json", ".cityjson", ".jsonl"):
-        write_cityjson(made, path)
+        write_cityjson(shapes, path)
     elif suffix in (".las", ".laz"):
         write_scan(path)
     elif suffix == ".gltf":
-        made.apply_transform(Y_UP)
-        for name, data in trimesh.exchange.gltf.export_gltf(made).items():
+        shapes.apply_transform(Y_UP)
+        for name, data in trimesh.exchange.gltf.export_gltf(shapes).items():
             (folder / ("m.gltf" if name == "model.gltf" else name)).write_bytes(data)
     elif suffix == ".dae":
-        text = trimesh.exchange.dae.export_collada(made.to_mesh()).decode()
+        text = trimesh.exchange.dae.export_collada(shapes.to_mesh()).decode()
         # The writer leaves the header to others; a real file names its axis and unit.
         path.write_text(text.replace("<up_axis>Y_UP</up_axis>", "<up_axis>Z_UP</up_axis>"))
     else:
         if suffix in (".glb", ".obj"):
-            made.apply_transform(Y_UP)
+            shapes.apply_transform(Y_UP)
         if suffix == ".3mf":
-            made.units = "meter"
+            shapes.units = "meter"
         data = (
-            made.to_mesh().export(file_type=suffix[1:])
+            shapes.to_mesh().export(file_type=suffix[1:])
             if suffix in (".stl", ".ply", ".off")
-            else made.export(file_type=suffix[1:])
+            else shapes.export(file_type=suffix[1:])
         )
         path.write_bytes(data if isinstance(data, bytes) else data.encode())
         if suffix == ".3mf":
@@ -113,13 +113,13 @@ def write_usd(made: trimesh.Scene, path: Path) -> None:
     stage.SetDefaultPrim(root.GetPrim())
     for node in made.graph.nodes_geometry:
         matrix, name = made.graph[node]
-        held = made.geometry[name]
+        shape = made.geometry[name]
         mesh = UsdGeom.Mesh.Define(stage, f"/Building/{str(node).replace(' ', '_')}")
         mesh.GetPrim().SetDisplayName(str(node))
-        points = trimesh.transform_points(held.vertices, matrix)
+        points = trimesh.transform_points(shape.vertices, matrix)
         mesh.CreatePointsAttr([Gf.Vec3f(*map(float, point)) for point in points])
-        mesh.CreateFaceVertexCountsAttr([3] * len(held.faces))
-        mesh.CreateFaceVertexIndicesAttr(held.faces.reshape(-1).tolist())
+        mesh.CreateFaceVertexCountsAttr([3] * len(shape.faces))
+        mesh.CreateFaceVertexIndicesAttr(shape.faces.reshape(-1).tolist())
         mesh.CreateSubdivisionSchemeAttr(UsdGeom.Tokens.none)
     stage.Save()
     if path.suffix == ".usdz":
@@ -139,9 +139,9 @@ def write_cityjson(made: trimesh.Scene, path: Path) -> None:
     features = []
     for node in made.graph.nodes_geometry:
         matrix, name = made.graph[node]
-        held = made.geometry[name]
-        points = np.rint(trimesh.transform_points(held.vertices, matrix) * 1000).astype(int).tolist()
-        shape = {"type": "Solid", "lod": "2", "boundaries": [[[face] for face in held.faces.tolist()]]}
+        mesh = made.geometry[name]
+        points = np.rint(trimesh.transform_points(mesh.vertices, matrix) * 1000).astype(int).tolist()
+        shape = {"type": "Solid", "lod": "2", "boundaries": [[[face] for face in mesh.faces.tolist()]]}
         features.append(
             {
                 "type": "CityJSONFeature",

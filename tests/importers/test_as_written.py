@@ -49,9 +49,9 @@ def shades(model: Model) -> set[tuple[int, ...]]:
 
 def picture(path: Path) -> str:
     """A picture whose left half is red and whose right half is blue."""
-    made = Image.new("RGB", (8, 8), (255, 0, 0))
-    made.paste((0, 0, 255), (4, 0, 8, 8))
-    made.save(path)
+    image = Image.new("RGB", (8, 8), (255, 0, 0))
+    image.paste((0, 0, 255), (4, 0, 8, 8))
+    image.save(path)
     return path.name
 
 
@@ -283,12 +283,12 @@ def test_templates_of_a_city_stand_in_many_places(tmp_path: Path) -> None:
         shape = {"type": "GeometryInstance", "template": 0, "boundaries": [at], "transformationMatrix": large}
         return {"type": "SolitaryVegetationObject", "geometry": [shape]}
 
-    made = city(
+    trees = city(
         vertices=[[0, 0, 0], [5000, 0, 0]],
         CityObjects={"one": instance(0), "two": instance(1), "lost": instance(9)},
     )
-    made["geometry-templates"] = {"templates": [tree], "vertices-templates": BOX.tolist()}
-    (tmp_path / "m.city.json").write_text(json.dumps(made))
+    trees["geometry-templates"] = {"templates": [tree], "vertices-templates": BOX.tolist()}
+    (tmp_path / "m.city.json").write_text(json.dumps(trees))
     model = opened(tmp_path / "m.city.json")
     assert model.bounds == pytest.approx(np.array([(0, 0, 0), (52, 2, 5)]), abs=1e-3)
     assert {item.category for item in model.objects} == {"Planting"} and len(model.objects) == 2

@@ -71,10 +71,10 @@ def test_the_demo_has_its_drawing_and_its_architects_cameras(demo_opened: Opened
     assert set(model.linework.layers) == {"Boundary", "Grid", "Trees", "Way in"}
     edge = model.linework.points[model.linework.layer == model.linework.layers.index("Boundary")]
     assert edge[:, 0, :2] == pytest.approx(np.array(BOUNDARY), abs=1e-3)
-    found = {camera.name: camera for camera in model.cameras}
-    assert set(found) == {name for name, *_ in CAMERAS}
+    cameras = {camera.name: camera for camera in model.cameras}
+    assert set(cameras) == {name for name, *_ in CAMERAS}
     for name, eye, heading, tilt, focal in CAMERAS:
-        camera = found[name]
+        camera = cameras[name]
         assert camera.eye == pytest.approx(eye, abs=1e-5)
         assert (camera.heading_deg, camera.tilt_deg, camera.roll_deg) == pytest.approx(
             (heading, tilt, 0.0), abs=1e-5

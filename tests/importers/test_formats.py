@@ -80,7 +80,7 @@ def test_ifc_of_the_demo(demo_files: Path) -> None:
 @pytest.mark.skipif(not HOUSE.is_file(), reason="the house lies beside the project")
 def test_an_ifc_file_is_the_same_model_on_any_number_of_processors(monkeypatch: pytest.MonkeyPatch) -> None:
     """A real house, several of whose walls are cut by half-spaces."""
-    made, asked, threads = [], [], ifc_kernel._threads
+    models, asked, threads = [], [], ifc_kernel._threads
 
     def noted(group: list[Any], kernel: Any) -> int:
         asked.append(threads(group, kernel))
@@ -89,9 +89,9 @@ def test_an_ifc_file_is_the_same_model_on_any_number_of_processors(monkeypatch: 
     monkeypatch.setattr(ifc_kernel, "_threads", noted)
     for processors in (1, 4):
         monkeypatch.setattr(os, "sched_getaffinity", lambda _, n=processors: set(range(n)))
-        made.append(read_model(HOUSE)[0])
+        models.append(read_model(HOUSE)[0])
     assert max(asked) == 4
-    one, four = made
+    one, four = models
     assert one.objects == four.objects and one.materials == four.materials and one.rooms == four.rooms
     for name in ("vertices", "faces", "normals", "face_material"):
         assert np.array_equal(getattr(one, name), getattr(four, name))
@@ -134,9 +134,9 @@ def test_texture_is_the_right_way_up(tmp_path: Path) -> None:
         np.array([(0, 0), (1, 0), (1, 1), (0, 1)]),
         material=PBRMaterial(name="Flag", baseColorTexture=Image.fromarray(pixels)),
     )
-    made = trimesh.Scene({"Wall": wall})
-    made.apply_transform(Y_UP)
-    (tmp_path / "w.glb").write_bytes(made.export(file_type="glb"))
+    wall_scene = trimesh.Scene({"Wall": wall})
+    wall_scene.apply_transform(Y_UP)
+    (tmp_path / "w.glb").write_bytes(wall_scene.export(file_type="glb"))
     model, _ = read_model(tmp_path / "w.glb")
     high = model.vertices[:, 2] > 1
     assert model.uvs[high, 1] == pytest.approx(np.ones(high.sum()))
@@ -161,10 +161,10 @@ def test_unit_and_axis_of_dae(tmp_path: Path) -> None:
 
 
 def test_far_from_the_origin(tmp_path: Path) -> None:
-    made = scene()
-    made.apply_translation((512_345.25, 5_234_567.5, 400.0))
-    (tmp_path / "far.ply").write_bytes(made.to_mesh().export(file_type="ply", vertex_normal=False))
-    text = made.to_mesh()
+    shapes = scene()
+    shapes.apply_translation((512_345.25, 5_234_567.5, 400.0))
+    (tmp_path / "far.ply").write_bytes(shapes.to_mesh().export(file_type="ply", vertex_normal=False))
+    text = shapes.to_mesh()
     (tmp_path / "far.obj").write_text(
         "".join(f"v {x} {z} {-y}\n" for x, y, z in text.vertices)
         + "".join(f"f {a + 1} {b + 1} {c + 1}\n" for a, b, c in text.faces)
@@ -176,11 +176,11 @@ def test_far_from_the_origin(tmp_path: Path) -> None:
 
 
 def test_storeys_are_found_from_floors(tmp_path: Path) -> None:
-    made = trimesh.Scene()
+    floors = trimesh.Scene()
     for index, z in enumerate((0.0, 3.2, 6.4, 9.6)):
-        made.add_geometry(box_between((0, 0, z - 0.3), (9, 7, z)), node_name=f"Deck {index}")
-    made.apply_transform(Y_UP)
-    (tmp_path / "s.glb").write_bytes(made.export(file_type="glb"))
+        floors.add_geometry(box_between((0, 0, z - 0.3), (9, 7, z)), node_name=f"Deck {index}")
+    floors.apply_transform(Y_UP)
+    (tmp_path / "s.glb").write_bytes(floors.export(file_type="glb"))
     model, _ = read_model(tmp_path / "s.glb")
     assert [storey.elevation_m for storey in model.storeys] == pytest.approx([0.0, 3.2, 6.4], abs=0.01)
     assert {item.storey_id for item in model.objects} <= {storey.id for storey in model.storeys}
@@ -189,8 +189,8 @@ def test_storeys_are_found_from_floors(tmp_path: Path) -> None:
 def test_storeys_of_the_demo_are_found_too(demo_opened) -> None:  # type: ignore[no-untyped-def]
     from dataclasses import replace
 
-    found = with_found_storeys(replace(demo_opened.model, storeys=()))[0].storeys
-    heights = [storey.elevation_m for storey in found]
+    storeys = with_found_storeys(replace(demo_opened.model, storeys=()))[0].storeys
+    heights = [storey.elevation_m for storey in storeys]
     for wanted in (0.0, 3.6, 17.0):
         assert min(abs(height - wanted) for height in heights) < 0.02, heights
 
@@ -317,14 +317,14 @@ def read_in_a_child(names: list[str]) -> None:
     """Each is read or refused in one sentence, within 20 s and 2 GiB."""
     left, peak = names, 0
     while left:
-        made = subprocess.run(
+        result = subprocess.run(
             [sys.executable, "-c", SCRIPT, *left],
             capture_output=True,
             text=True,
             timeout=600,
             env={**os.environ, "PYTHONWARNINGS": "ignore"},
         )
-        lines = made.stdout.splitlines()
+        lines = result.stdout.splitlines()
         answers = [line for line in lines if not line.startswith("peak")]
         for line in answers:
             seconds, kind, rest = line.split(" ", 2)
@@ -333,14 +333,14 @@ def read_in_a_child(names: list[str]) -> None:
             assert kind == "ok" or (
                 rest.endswith(".") and not re.search(r"Traceback|[A-Za-z]+(Error|Exception)\b", rest)
             ), line
-        assert "Traceback" not in made.stderr, made.stderr[-2000:]
-        if made.returncode == 0:
+        assert "Traceback" not in result.stderr, result.stderr[-2000:]
+        if result.returncode == 0:
             peak = int(lines[-1].split()[1])
         # A parser written in C may fall over altogether; that is why the application reads in a child process.
         else:
             with pytest.raises(UserError, match=r"sudden end|damaged"):
                 open_model(Path(left[len(answers)]))
-        left = left[len(answers) + (1 if made.returncode else 0) :]
+        left = left[len(answers) + (1 if result.returncode else 0) :]
     assert peak < 2048
 
 
@@ -361,14 +361,16 @@ def test_a_reader_that_falls_over_harms_nothing(tmp_path: Path, monkeypatch: pyt
 
 
 def test_one_stray_object_never_moves_the_origin(tmp_path: Path) -> None:
-    made = trimesh.Scene()
+    shapes = trimesh.Scene()
     for number in range(6):
-        made.add_geometry(box_between((number * 3, 0, 0), (number * 3 + 2, 2, 3)), node_name=f"Wall {number}")
-    made.add_geometry(
+        shapes.add_geometry(
+            box_between((number * 3, 0, 0), (number * 3 + 2, 2, 3)), node_name=f"Wall {number}"
+        )
+    shapes.add_geometry(
         box_between((3_400_000, 5_000_000, 0), (3_400_001, 5_000_001, 1)), node_name="Lost survey point"
     )
-    made.apply_transform(Y_UP)
-    (tmp_path / "s.glb").write_bytes(made.export(file_type="glb"))
+    shapes.apply_transform(Y_UP)
+    (tmp_path / "s.glb").write_bytes(shapes.export(file_type="glb"))
     model, _ = read_model(tmp_path / "s.glb")
     assert model.offset == (0.0, 0.0, 0.0)
     assert model.bounds == pytest.approx(np.array([(0, 0, 0), (17, 2, 3)]), abs=1e-4)
@@ -379,13 +381,13 @@ def test_one_stray_object_never_moves_the_origin(tmp_path: Path) -> None:
 def test_an_engine_is_no_building(tmp_path: Path) -> None:
     """Hundreds of small parts in a heap: one level, no rooms, and soon."""
     random = np.random.default_rng(5)
-    made = trimesh.Scene()
+    engine = trimesh.Scene()
     for number in range(400):
         part = trimesh.creation.cylinder(random.uniform(0.02, 0.3), random.uniform(0.05, 0.8), 24)
         part.apply_transform(trimesh.transformations.random_rotation_matrix(random.random(3)))
         part.apply_translation(random.uniform(-1.5, 1.5, 3) * (1.0, 1.0, 8.0))
-        made.add_geometry(part, node_name=f"Part {number}")
-    (tmp_path / "e.glb").write_bytes(made.export(file_type="glb"))
+        engine.add_geometry(part, node_name=f"Part {number}")
+    (tmp_path / "e.glb").write_bytes(engine.export(file_type="glb"))
     started = time.process_time()
     model, _ = read_model(tmp_path / "e.glb")
     assert len(model.storeys) == 1 and not model.rooms

@@ -35,8 +35,8 @@ def area(model: Model) -> float:
 def facing(model: Model) -> np.ndarray:
     """Directions of the triangles by their winding."""
     corner = model.vertices[model.faces].astype(float)
-    made = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
-    return made / np.linalg.norm(made, axis=1, keepdims=True)
+    normal = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+    return normal / np.linalg.norm(normal, axis=1, keepdims=True)
 
 
 def read(writer: Writer, folder: Path) -> Model:
@@ -95,14 +95,14 @@ def test_quantized_numbers_strides_and_sparse_replacements(tmp_path: Path) -> No
 def test_a_skin_stands_in_its_rest_pose(tmp_path: Path) -> None:
     writer = Writer()
     bind = np.tile(np.eye(4, dtype=np.float32), (2, 1, 1))
-    held = {
+    attributes = {
         "POSITION": writer.numbers(SQUARE),
         "JOINTS_0": writer.numbers(np.array([[0, 1, 0, 0]] * 4, np.uint8)),
         "WEIGHTS_0": writer.numbers(
             np.array([[1, 0, 0, 0], [1, 0, 0, 0], [0, 1, 0, 0], [0.5, 0.5, 0, 0]], np.float32)
         ),
     }
-    mesh = writer.mesh(held, indices=writer.numbers(SQUARE_FACES))
+    mesh = writer.mesh(attributes, indices=writer.numbers(SQUARE_FACES))
     still, raised = writer.node("Still"), writer.node("Raised", translation=[0, 4, 0])
     writer.tree["skins"] = [
         {"joints": [still, raised], "inverseBindMatrices": writer.numbers(bind.reshape(2, 16))}
@@ -182,12 +182,12 @@ def test_texture_transforms_choose_and_move_coordinates(tmp_path: Path) -> None:
     material = writer.material(
         pbrMetallicRoughness={"baseColorTexture": {"index": picture, "extensions": moved}}
     )
-    held = {
+    attributes = {
         "POSITION": writer.numbers(SQUARE),
         "TEXCOORD_0": writer.numbers(np.zeros((4, 2), np.float32)),
         "TEXCOORD_1": writer.numbers(SQUARE_UVS),
     }
-    writer.node("Wall", mesh=writer.mesh(held, indices=writer.numbers(SQUARE_FACES), material=material))
+    writer.node("Wall", mesh=writer.mesh(attributes, indices=writer.numbers(SQUARE_FACES), material=material))
     uvs = read(writer, tmp_path).uvs
     assert sorted(np.unique(uvs[:, 0]).tolist()) == pytest.approx([0.25, 3.25])
     assert sorted(np.unique(uvs[:, 1]).tolist()) == pytest.approx([1 - 2.5, 1 - 0.5])
@@ -229,8 +229,8 @@ def test_glass_metal_glow_and_the_older_gloss(tmp_path: Path) -> None:
     # Twice as thick it has lost twice as much; what has no thickness loses nothing.
     for thick, left in ((0.02, 0.01), (0.005, 0.1**0.5), (0.0, 1.0)):
         told = {**tinted["KHR_materials_volume"], "thicknessFactor": thick}
-        made = material_of(tmp_path, extensions={**tinted, "KHR_materials_volume": told})
-        assert made.colour[0] == pytest.approx(float(encoded(np.array([left]))[0]), abs=1e-3)
+        material = material_of(tmp_path, extensions={**tinted, "KHR_materials_volume": told})
+        assert material.colour[0] == pytest.approx(float(encoded(np.array([left]))[0]), abs=1e-3)
     # The darker what comes through, the denser the pane; it stays glass, however dark.
     clear = {"KHR_materials_transmission": {"transmissionFactor": 1.0}}
     panes = [
@@ -371,6 +371,6 @@ def test_metal_and_roughness_of_a_picture(tmp_path: Path) -> None:
         )
         mi, _ = start_engine()
         surface = Surfaces(mi, model).of(material, False)["surface"]
-        found = {name: np.array(surface[name]["bitmap"]) for name in ("metallic", "roughness")}
-        assert np.allclose(np.unique(found["metallic"]), [0.0, metal], atol=0.01)
-        assert np.allclose(np.unique(found["roughness"]), np.array([0.4, 0.8]) * rough, atol=0.01)
+        pictures = {name: np.array(surface[name]["bitmap"]) for name in ("metallic", "roughness")}
+        assert np.allclose(np.unique(pictures["metallic"]), [0.0, metal], atol=0.01)
+        assert np.allclose(np.unique(pictures["roughness"]), np.array([0.4, 0.8]) * rough, atol=0.01)

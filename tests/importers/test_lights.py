@@ -51,27 +51,29 @@ class Building:
 
     def thing(self, kind: str, name: str, place: tuple[float, float, float], *items: Any) -> Any:
         """A product at a place (metres) with these items of shape."""
-        made = ifcopenshell.api.run("root.create_entity", self.file, ifc_class=kind, name=name)
+        thing = ifcopenshell.api.run("root.create_entity", self.file, ifc_class=kind, name=name)
         at = np.eye(4)
         at[:3, 3] = place
-        ifcopenshell.api.run("geometry.edit_object_placement", self.file, product=made, matrix=at, is_si=True)
         ifcopenshell.api.run(
-            "spatial.assign_container", self.file, products=[made], relating_structure=self.storey
+            "geometry.edit_object_placement", self.file, product=thing, matrix=at, is_si=True
+        )
+        ifcopenshell.api.run(
+            "spatial.assign_container", self.file, products=[thing], relating_structure=self.storey
         )
         shapes = []
         solids = [item for item in items if item.is_a("IfcSolidModel")]
         sources = [item for item in items if not item.is_a("IfcSolidModel")]
-        for identifier, kind_of_shape, held in (
+        for identifier, kind_of_shape, value in (
             ("Body", "SweptSolid", solids),
             ("Lighting", "LightSource", sources),
         ):
-            if held:
+            if value:
                 shapes.append(
-                    self.file.createIfcShapeRepresentation(self.body, identifier, kind_of_shape, held)
+                    self.file.createIfcShapeRepresentation(self.body, identifier, kind_of_shape, value)
                 )
         if shapes:
-            made.Representation = self.file.createIfcProductDefinitionShape(None, None, shapes)
-        return made
+            thing.Representation = self.file.createIfcProductDefinitionShape(None, None, shapes)
+        return thing
 
     def block(self, wide: float, long: float, high: float) -> Any:
         create = self.file
@@ -118,11 +120,11 @@ def test_fixtures_of_ifc_give_what_their_sources_and_properties_say(tmp_path: Pa
     )  # fmt: skip
     building.thing("IfcLightFixture", "Downlight", (4.0, 3.0, 2.7), spot)
     plain = building.thing("IfcLightFixture", "Told", (5.0, 3.0, 2.5), building.block(200.0, 200.0, 60.0))
-    held = ifcopenshell.api.run("pset.add_pset", file, product=plain, name="Pset_LampTypeCommon")
+    properties = ifcopenshell.api.run("pset.add_pset", file, product=plain, name="Pset_LampTypeCommon")
     ifcopenshell.api.run(
         "pset.edit_pset",
         file,
-        pset=held,
+        pset=properties,
         properties={"ContributedLuminousFlux": 800.0, "ColorTemperature": 4000.0},
     )
     building.thing("IfcLightFixture", "Silent", (6.0, 3.0, 2.5), building.block(200.0, 200.0, 60.0))
@@ -131,11 +133,11 @@ def test_fixtures_of_ifc_give_what_their_sources_and_properties_say(tmp_path: Pa
     )
     building.thing("IfcLightFixture", "Sun", (6.0, 4.0, 2.5), sun)
     model = building.read(tmp_path)
-    found = by_name(model)
-    assert set(found) == {"Drawn", "Bare", "Downlight", "Told", "Silent"}
-    assert (found["Drawn"].lumens, found["Drawn"].kelvin) == (2400.0, 3500.0)
-    assert (found["Told"].lumens, found["Told"].kelvin) == (800.0, 4000.0)
-    assert (found["Silent"].lumens, found["Silent"].kelvin) == (FIXTURE_LUMENS, FIXTURE_KELVIN)
+    sources = by_name(model)
+    assert set(sources) == {"Drawn", "Bare", "Downlight", "Told", "Silent"}
+    assert (sources["Drawn"].lumens, sources["Drawn"].kelvin) == (2400.0, 3500.0)
+    assert (sources["Told"].lumens, sources["Told"].kelvin) == (800.0, 4000.0)
+    assert (sources["Silent"].lumens, sources["Silent"].kelvin) == (FIXTURE_LUMENS, FIXTURE_KELVIN)
     lamps = {lamp.name: lamp for lamp in model.lamps}
     assert set(lamps) == {"Bare", "Downlight"}
     assert lamps["Bare"].lumens == pytest.approx(900.0) and lamps["Bare"].direction is None

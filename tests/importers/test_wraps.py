@@ -44,9 +44,9 @@ def picture() -> bytes:
 def card(wraps: tuple[str, str]) -> Model:
     """6 x 6 m that stand before one, each picture 2 m wide: one to each side of the one in the middle."""
     flat = trimesh.Trimesh([(-3, 3, -3), (3, 3, -3), (3, 3, 3), (-3, 3, 3)], [(0, 1, 2), (0, 2, 3)])
-    made = model_of(("Card", flat, Material("Card", (1.0, 1.0, 1.0, 1.0), 0, wraps=wraps)))
-    uvs = ((made.vertices[:, [0, 2]] + 1.0) / 2.0).astype(np.float32)
-    return replace(made, uvs=uvs, images=(EncodedImage("card", picture()),))
+    model = model_of(("Card", flat, Material("Card", (1.0, 1.0, 1.0, 1.0), 0, wraps=wraps)))
+    uvs = ((model.vertices[:, [0, 2]] + 1.0) / 2.0).astype(np.float32)
+    return replace(model, uvs=uvs, images=(EncodedImage("card", picture()),))
 
 
 def taken(at: float, way: str) -> float:
@@ -94,9 +94,9 @@ def test_the_other_edge_does_not_shine_in() -> None:
     for way in (CLAMP, REPEAT):
         model = replace(card((way, way)), images=(EncodedImage("sign", buffer.getvalue()),))
         model = replace(model, uvs=(model.uvs + 1.0) / np.float32(3.0))
-        made = live_light(model, View(Pose((-2.95, 2.4, 0.0)), Lens(50.0), 40, 40), sky_of(Light(hour=12.0)))
+        light = live_light(model, View(Pose((-2.95, 2.4, 0.0)), Lens(50.0), 40, 40), sky_of(Light(hour=12.0)))
         # The card's edge lies at the 15th pixel.
-        drawn[way] = made[20, 16:36, 1]
+        drawn[way] = light[20, 16:36, 1]
     assert drawn[CLAMP].min() > 0.9 * drawn[CLAMP].max()
     assert drawn[REPEAT].min() < 0.75 * drawn[REPEAT].max()
 
@@ -108,15 +108,15 @@ def test_what_is_written_out_takes_no_more_than_the_largest_picture(
     monkeypatch.setattr(surfaces_module, "LARGEST_TEXTURE_PX", LARGEST_TEXTURE_PX // 64)
     side = LARGEST_TEXTURE_PX // 64
     ramp = np.repeat(np.linspace(0.0, 1.0, side, dtype=np.float32)[None], side, axis=0)
-    made, way, count = extended(ramp, wraps)
-    assert way == REPEAT and made.size <= 1.1 * side**2
+    picture, way, count = extended(ramp, wraps)
+    assert way == REPEAT and picture.size <= 1.1 * side**2
     # The first of its pictures is still the picture.
-    first = made[: made.shape[0] // count[1], : made.shape[1] // count[0]]
+    first = picture[: picture.shape[0] // count[1], : picture.shape[1] // count[0]]
     assert first.mean() == pytest.approx(0.5, abs=0.02) and np.ptp(first) > 0.9
 
 
 def test_samplers_of_gltf(tmp_path: Path) -> None:
-    found = []
+    wraps = []
     for told in ({"wrapS": 33071, "wrapT": 33648}, {"wrapS": 10497}, {}, None):
         writer = Writer()
         number = writer.picture(QUARTERS)
@@ -124,8 +124,8 @@ def test_samplers_of_gltf(tmp_path: Path) -> None:
             writer.tree["samplers"] = [told]
             writer.tree["textures"][number]["sampler"] = 0
         writer.square("Wall", writer.material(pbrMetallicRoughness={"baseColorTexture": {"index": number}}))
-        found.append(read_model(writer.write(tmp_path / "m.glb"), 1.0)[0].materials[0].wraps)
-    assert found == [(CLAMP, MIRROR), (REPEAT, REPEAT), (REPEAT, REPEAT), (REPEAT, REPEAT)]
+        wraps.append(read_model(writer.write(tmp_path / "m.glb"), 1.0)[0].materials[0].wraps)
+    assert wraps == [(CLAMP, MIRROR), (REPEAT, REPEAT), (REPEAT, REPEAT), (REPEAT, REPEAT)]
 
 
 def test_options_of_obj(tmp_path: Path) -> None:
@@ -136,9 +136,9 @@ def test_options_of_obj(tmp_path: Path) -> None:
     (tmp_path / "m.obj").write_text(
         "mtllib m.mtl\nv 0 0 0\nv 9 0 0\nv 9 0 9\nusemtl a\nf 1 2 3\nusemtl b\nf 1 2 3\n"
     )
-    made = read_model(tmp_path / "m.obj", 1.0)[0].materials
-    assert [item.wraps for item in made] == [(CLAMP, CLAMP), (REPEAT, REPEAT)]
-    assert all(item.image >= 0 for item in made)
+    materials = read_model(tmp_path / "m.obj", 1.0)[0].materials
+    assert [item.wraps for item in materials] == [(CLAMP, CLAMP), (REPEAT, REPEAT)]
+    assert all(item.image >= 0 for item in materials)
 
 
 DAE = """<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COLLADASchema" version="1.4.1">
@@ -164,8 +164,8 @@ DAE = """<?xml version="1.0"?><COLLADA xmlns="http://www.collada.org/2005/11/COL
 def test_samplers_of_dae(tmp_path: Path) -> None:
     (tmp_path / "sign.png").write_bytes(picture())
     (tmp_path / "m.dae").write_text(DAE)
-    made = read_model(tmp_path / "m.dae")[0].materials[0]
-    assert made.image >= 0 and made.wraps == (MIRROR, CLAMP)
+    material = read_model(tmp_path / "m.dae")[0].materials[0]
+    assert material.image >= 0 and material.wraps == (MIRROR, CLAMP)
 
 
 def test_pictures_of_ifc_that_are_not_repeated(tmp_path: Path) -> None:
@@ -195,8 +195,8 @@ def test_pictures_of_ifc_that_are_not_repeated(tmp_path: Path) -> None:
     style.Styles = (*style.Styles, file.createIfcSurfaceStyleWithTextures([texture]))
     call("style.assign_representation_styles", file, shape_representation=shape, styles=[style])
     file.write(str(tmp_path / "m.ifc"))
-    made = next(item for item in read_model(tmp_path / "m.ifc")[0].materials if item.name == "Sign")
-    assert made.image >= 0 and made.wraps == (CLAMP, REPEAT)
+    material = next(item for item in read_model(tmp_path / "m.ifc")[0].materials if item.name == "Sign")
+    assert material.image >= 0 and material.wraps == (CLAMP, REPEAT)
 
 
 def test_gltf_that_is_handed_on_says_it_too(tmp_path: Path) -> None:

@@ -52,20 +52,20 @@ class Hosts:
 def hosts() -> Iterator[Hosts]:
     """Hosts that are gone afterwards, with this process on the same network."""
     count = next(_counted)
-    made = Hosts(f"a{os.getpid() % 100000}x{count}", f"10.{200 + count}.{os.getpid() % 250}")
+    network = Hosts(f"a{os.getpid() % 100000}x{count}", f"10.{200 + count}.{os.getpid() % 250}")
     try:
-        _ip("link", "add", made.prefix, "type", "bridge")
-        _ip("addr", "add", f"{made.net}.1/24", "dev", made.prefix)
-        _ip("link", "set", made.prefix, "up")
-        made.on("first")
+        _ip("link", "add", network.prefix, "type", "bridge")
+        _ip("addr", "add", f"{network.net}.1/24", "dev", network.prefix)
+        _ip("link", "set", network.prefix, "up")
+        network.on("first")
     except (OSError, subprocess.CalledProcessError):
         # No right to do so here, or no iproute2.
-        _gone(made)
-        made = Hosts()
+        _gone(network)
+        network = Hosts()
     try:
-        yield made
+        yield network
     finally:
-        _gone(made)
+        _gone(network)
 
 
 def _ip(*words: str) -> None:

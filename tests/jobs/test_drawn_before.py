@@ -31,8 +31,8 @@ def test_what_was_looked_at_longest_ago_goes_first() -> None:
     assert before.find("large") is None and before.find(3) is not None
     # Kept twice it counts once.
     before.keep(3, picture(9))
-    found = before.find(3)
-    assert found is not None and found[0, 0, 0] == 9 and before.find(0) is not None
+    newest = before.find(3)
+    assert newest is not None and newest[0, 0, 0] == 9 and before.find(0) is not None
     before.forget()
     assert all(before.find(value) is None for value in range(4))
 
@@ -59,11 +59,11 @@ class FakeDesk:
 
 @pytest.fixture(scope="module")
 def worker(demo_files: Path, demo_project: Project) -> Iterator[PicturesWorker]:
-    made = PicturesWorker(FakeDesk())  # type: ignore[arg-type]
-    made(Task("models", 1, 0, OpenModels(demo_project, str(demo_files / "larkwater.altana"))))
-    yield made
-    assert made._stage is not None
-    made._stage.renderer.close()
+    pictures_worker = PicturesWorker(FakeDesk())  # type: ignore[arg-type]
+    pictures_worker(Task("models", 1, 0, OpenModels(demo_project, str(demo_files / "larkwater.altana"))))
+    yield pictures_worker
+    assert pictures_worker._stage is not None
+    pictures_worker._stage.renderer.close()
 
 
 def desk_of(worker: PicturesWorker) -> FakeDesk:

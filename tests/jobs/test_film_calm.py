@@ -67,13 +67,15 @@ class Lots:
     def light(
         self, rows: Rows, sights: FlatSights, light: Light, staging: Staging, ev: float, seed: int
     ) -> Floats32:
-        made = rows.renderer.master(
+        master = rows.renderer.master(
             sights.view, sky_for(light, rows.base), Quality(passes=1), ev < 12.5, None, staging, ev
         )
-        assert made is not None
+        assert master is not None
         drawn = np.random.default_rng(seed + self.others)
-        patches = gaussian_filter(drawn.normal(0.0, 1.0, made.light.shape[:2]), 2.0)
-        grainy: Floats32 = made.light * (1.0 + GRAIN * patches / patches.std())[..., None].astype(np.float32)
+        patches = gaussian_filter(drawn.normal(0.0, 1.0, master.light.shape[:2]), 2.0)
+        grainy: Floats32 = master.light * (1.0 + GRAIN * patches / patches.std())[..., None].astype(
+            np.float32
+        )
         return grainy
 
 
@@ -102,11 +104,11 @@ def run_of(project: Project, opened: Opened, out: Path, container: str = "mp4", 
 
 
 def frames_of(out: Path) -> list[np.ndarray]:
-    made = []
+    frames = []
     for path in sorted(out.glob("*-frames/*.png")):
         with Image.open(path) as image:
-            made.append(np.asarray(image.convert("RGB"), float))
-    return made
+            frames.append(np.asarray(image.convert("RGB"), float))
+    return frames
 
 
 @pytest.mark.slow
@@ -178,7 +180,7 @@ def test_folders_of_frames_are_calmed_too(
     means = []
     for reach in (3, 0):
         monkeypatch.setattr("altana.jobs.film_calm.REACH", reach)
-        made = []
+        frames = []
         for others in (0, 77):
             lots.others = others
             out = tmp_path / f"{reach}-{others}"
@@ -190,11 +192,11 @@ def test_folders_of_frames_are_calmed_too(
             ]
             path = folder / f"000244.{kind[:3]}"
             if kind == "exr-frames":
-                made.append(np.log(exr_light(path) + 1.0))
+                frames.append(np.log(exr_light(path) + 1.0))
             else:
                 with Image.open(path) as image:
-                    made.append(np.asarray(image.convert("RGB"), float))
-        means.append(np.abs(made[0] - made[1]).mean())
+                    frames.append(np.asarray(image.convert("RGB"), float))
+        means.append(np.abs(frames[0] - frames[1]).mean())
     assert means[0] < 0.6 * means[1]
 
 

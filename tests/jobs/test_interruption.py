@@ -65,21 +65,21 @@ def test_a_killed_run_is_resumed(demo_copy: Path, tmp_path: Path, number: signal
         time.sleep(0.02)
     child.send_signal(number)
     said = child.communicate(timeout=600)[1]
-    made = sorted(out.glob("*.png"))
-    assert 3 <= len(made) < CAMERAS
-    assert all(picture_at(path).size for path in made)
+    pictures = sorted(out.glob("*.png"))
+    assert 3 <= len(pictures) < CAMERAS
+    assert all(picture_at(path).size for path in pictures)
     if number == signal.SIGTERM:
         assert (child.returncode, said.count("\n")) == (1, 1)
         assert "Stopped" in said
-    stamps = {path: path.stat().st_mtime_ns for path in made}
+    stamps = {path: path.stat().st_mtime_ns for path in pictures}
     again = subprocess.run(
         command(demo_copy, out, job, "--resume"), capture_output=True, text=True, timeout=600
     )
     assert again.returncode == 0, again.stderr
     assert len(json.loads(again.stdout)["files"]) == CAMERAS
-    finished = [path for path in made if (job / f"{path.name}.done").is_file()]
-    assert len(finished) >= len(made) - 1
-    assert sum(path.stat().st_mtime_ns == stamp for path, stamp in stamps.items()) >= len(made) - 1
+    finished = [path for path in pictures if (job / f"{path.name}.done").is_file()]
+    assert len(finished) >= len(pictures) - 1
+    assert sum(path.stat().st_mtime_ns == stamp for path, stamp in stamps.items()) >= len(pictures) - 1
     events = [json.loads(line)["event"] for line in (job / "journal.jsonl").read_text().splitlines()]
     assert events.count("start") == 2
     assert events[-1] == "done"
@@ -115,14 +115,14 @@ def test_killed_at_the_end_of_a_piece_it_is_told_once(
         patched.setattr(Journal, "write", dying)
         with pytest.raises(Killed):
             Run(request, demo_opened, out, job, base=demo_files).go()
-    (made,) = out.rglob("*.png")
-    stamp = made.stat().st_mtime_ns
+    (picture,) = out.rglob("*.png")
+    stamp = picture.stat().st_mtime_ns
     again = Run(request, demo_opened, out, job, resume=True, base=demo_files)
-    assert again.go() == [made]
-    assert made.stat().st_mtime_ns == stamp
+    assert again.go() == [picture]
+    assert picture.stat().st_mtime_ns == stamp
     events = [json.loads(line) for line in (job / "journal.jsonl").read_text().splitlines()]
     assert [event["file"] for event in events if event["event"] == "piece"] == [
-        made.relative_to(out).as_posix()
+        picture.relative_to(out).as_posix()
     ]
 
 
@@ -154,11 +154,11 @@ def test_light_is_kept_by_model_and_sun(demo_opened: Opened, demo_project: Proje
 
 def test_a_light_map_survives_its_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
-    made = LightMap(np.array([[[1.0, 2000.0, 90_000.0]]], np.float32), np.zeros((1, 3, 2), np.float32))
-    cache.keep_light("k", made)
-    held = cache.load_light("k")
-    assert held is not None
-    assert held.pixels[0, 0] == pytest.approx((1.0, 2000.0, 60_000.0), rel=1e-3)
+    light_map = LightMap(np.array([[[1.0, 2000.0, 90_000.0]]], np.float32), np.zeros((1, 3, 2), np.float32))
+    cache.keep_light("k", light_map)
+    kept_light = cache.load_light("k")
+    assert kept_light is not None
+    assert kept_light.pixels[0, 0] == pytest.approx((1.0, 2000.0, 60_000.0), rel=1e-3)
     (tmp_path / "light" / "k.npz").write_bytes(b"PK")
     assert cache.load_light("k") is None
 

@@ -207,8 +207,8 @@ def test_a_result_that_cannot_be_read_is_made_again(
     only = replace(request_of(short, demo_opened), items=request_of(short, demo_opened).items[:1])
     Run(only, demo_opened, tmp_path, machines=here, base=demo_files).go()
     assert len(spoilt) == 2 and len(here.client.made) == 3
-    made = files_of(tmp_path)
-    assert unlike(made, {name: files_of(alone)[name] for name in made}) == []
+    files = files_of(tmp_path)
+    assert unlike(files, {name: files_of(alone)[name] for name in files}) == []
 
 
 def test_what_fails_again_and_again_is_set_aside_with_a_sentence(
@@ -405,10 +405,10 @@ class Cluster:
 @pytest.fixture(scope="module")
 def cluster(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Cluster]:
     with hosts() as several:
-        made = Cluster(tmp_path_factory.mktemp("cluster"), several)
-        made.start(3)
-        yield made
-        made.end()
+        machines = Cluster(tmp_path_factory.mktemp("cluster"), several)
+        machines.start(3)
+        yield machines
+        machines.end()
 
 
 @pytest.fixture
@@ -470,12 +470,12 @@ def test_a_folder_that_all_see_is_used_and_nothing_travels(
             assert done.returncode == 0, done.stderr
         finally:
             cluster.end()
-    made = files_of(tmp_path / "out")
-    assert made and unlike(made, {name: files_of(alone)[name] for name in made}) == []
+    files = files_of(tmp_path / "out")
+    assert files and unlike(files, {name: files_of(alone)[name] for name in files}) == []
     assert sum(item["fetched_bytes"] for item in json.loads(done.stdout)["machines"]) == 0
-    held = {path.name for path in seen.iterdir()}
-    assert held == {path.name for path in (tmp_path / "machine-1" / "lent-out" / "lent" / "files").iterdir()}
-    assert all(files_module.digest_of_file(seen / name) == name for name in held)
+    names = {path.name for path in seen.iterdir()}
+    assert names == {path.name for path in (tmp_path / "machine-1" / "lent-out" / "lent" / "files").iterdir()}
+    assert all(files_module.digest_of_file(seen / name) == name for name in names)
 
 
 def test_what_lies_in_a_shared_folder_is_looked_at(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -619,8 +619,8 @@ def test_encrypted_with_certificates_of_our_own(
         words.insert(words.index("--shot") + 1, "1")
         done = subprocess.run(words, capture_output=True, text=True, timeout=600, check=False)
         assert done.returncode == 0, done.stderr
-        made = files_of(out)
-        assert unlike(made, {name: files_of(alone)[name] for name in made}) == []
+        files = files_of(out)
+        assert unlike(files, {name: files_of(alone)[name] for name in files}) == []
         monkeypatch.setattr(fleet_module, "ANSWER_S", 4)
         others = tmp_path / "others"
         make_certificates(others)

@@ -120,13 +120,13 @@ def test_what_was_made_is_current_until_something_it_shows_is_another(
     run_of(replace(straight, of="x.altana"), demo_opened, tmp_path / "elsewhere", base)
 
     def changed(project: Project) -> list[tuple[str, ...]]:
-        return [found for _, found in states_of(project, rows_of(project), base, "x.altana")]
+        return [parts for _, parts in states_of(project, rows_of(project), base, "x.altana")]
 
     assert changed(one_row) == [(), (), ()]
-    made = list(all_made(base).values())
-    assert [item.way for item in made] == ["list", "test", "direct"]
-    assert made[0].file.startswith("delivery/stills/") and Path(made[2].file).is_absolute()
-    assert all(item.path(base).is_file() and item.took_s > 0 for item in made)
+    records = list(all_made(base).values())
+    assert [item.way for item in records] == ["list", "test", "direct"]
+    assert records[0].file.startswith("delivery/stills/") and Path(records[2].file).is_absolute()
+    assert all(item.path(base).is_file() and item.took_s > 0 for item in records)
     # What changes no picture leaves all current.
     noted = replace(camera, note="seen", name="Tower", intent="x", guides=(), done=True)
     assert changed(replace(one_row, cameras=(noted, *one_row.cameras[1:]), name="Other")) == [(), (), ()]
@@ -188,9 +188,9 @@ def test_a_row_that_fails_is_in_the_list_with_its_reason(
     request = replace(shot_request(rows_of(bad), bad), of="x.altana")
     run = run_of(request, demo_opened, base / "delivery", base)
     ((name, sentence),) = run.aside.items()
-    (made,) = all_made(base).values()
-    assert (made.state, made.sentence) == (ASIDE, sentence) and made.file.endswith(name)
-    assert changed_since(made, bad, rows_of(bad), models_digest(bad, base)) == ()
+    (record,) = all_made(base).values()
+    assert (record.state, record.sentence) == (ASIDE, sentence) and record.file.endswith(name)
+    assert changed_since(record, bad, rows_of(bad), models_digest(bad, base)) == ()
 
 
 def test_a_list_of_what_was_made_that_is_damaged_loses_only_its_bad_lines(

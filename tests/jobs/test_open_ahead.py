@@ -37,10 +37,10 @@ def shown(monkeypatch: pytest.MonkeyPatch) -> list[int]:
 
 @pytest.fixture
 def worker() -> Iterator[PicturesWorker]:
-    made = PicturesWorker(FakeDesk())  # type: ignore[arg-type]
-    yield made
-    if made._stage is not None:
-        made._stage.renderer.close()
+    pictures_worker = PicturesWorker(FakeDesk())  # type: ignore[arg-type]
+    yield pictures_worker
+    if pictures_worker._stage is not None:
+        pictures_worker._stage.renderer.close()
 
 
 def asked(worker: PicturesWorker, project: Project, path: Path) -> list[object]:
@@ -59,10 +59,10 @@ def test_what_is_ready_is_not_made_again(
     assert isinstance(desk, FakeDesk) and stage is not None
     # Nobody asked yet, so nothing is answered and no picture is sent; but one was drawn.
     assert (desk.answers, desk.pictures) == ([], []) and stage.renderer.views_drawn > 0
-    held = stage.renderer
+    renderer = stage.renderer
     (answer,) = asked(worker, demo_project, demo_copy)
     assert isinstance(answer, ModelsOpened) and worker._stage is not None
-    assert worker._stage.renderer is held and shown == []
+    assert worker._stage.renderer is renderer and shown == []
     camera = demo_project.cameras[0]
     order = DrawPicture("full", camera.view(96, 54), demo_project.light, camera.ev, camera.inside, WHOLE)
     worker(Task("frame", 2, 0, order))

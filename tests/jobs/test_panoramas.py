@@ -48,8 +48,8 @@ def test_tags_are_put_back_and_kept_in_smaller_copies(tmp_path: Path) -> None:
     assert host_says(small).taken
     with Image.open(small) as image:
         assert image.size == (600, 300)
-        found = read_xmp(image.info["xmp"])
-    assert (found["GPano:PoseHeadingDegrees"], found["GPano:FullPanoWidthPixels"]) == ("120.000", "600")
+        tags = read_xmp(image.info["xmp"])
+    assert (tags["GPano:PoseHeadingDegrees"], tags["GPano:FullPanoWidthPixels"]) == ("120.000", "600")
     kept = mended(
         panorama(tmp_path / "own.jpg", tags=PanoramaTags(1024, 512, 5.0)), tmp_path / "own-again.jpg"
     )

@@ -20,10 +20,10 @@ def test_what_a_parser_holds_is_left_to_the_end_where_there_is_room(monkeypatch:
     monkeypatch.setattr(memory, "_until_the_end", None)
 
     def lives_on() -> bool:
-        held = Held()
-        seen = weakref.ref(held)
-        done_with(held)
-        del held
+        holder = Held()
+        seen = weakref.ref(holder)
+        done_with(holder)
+        del holder
         return seen() is not None
 
     assert not lives_on()

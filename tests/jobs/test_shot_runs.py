@@ -130,8 +130,8 @@ def whole(small: Project, demo_opened: Opened, tmp_path_factory: pytest.TempPath
 
 
 def test_every_row_becomes_its_file(whole: Path) -> None:
-    found = {name for name in files_of(whole) if not name.endswith(".camera.json")}
-    assert found == {
+    names = {name for name in files_of(whole) if not name.endswith(".camera.json")}
+    assert names == {
         "stills/inside/01-waiting-hall-to-the-water-screen-16-9.png",
         "stills/inside/02-waiting-hall-to-the-water-screen-16-9.png",
         "drawings/03-waiting-hall-to-the-water-screen-16-9.png",
@@ -192,10 +192,10 @@ def test_pictures_remember_their_camera(whole: Path, small: Project, tmp_path: P
         # Without the file beside it: what is written into it is enough.
         copy = tmp_path / Path(name).name
         copy.write_bytes((whole / name).read_bytes())
-        held = remembered(copy)
-        assert held.project == "Larkwater ferry terminal"
+        record = remembered(copy)
+        assert record.project == "Larkwater ferry terminal"
         wanted = hall if "hall" in name else small.camera_named("Quay, morning")
-        assert held.camera.view() == wanted.view()
+        assert record.camera.view() == wanted.view()
     stripped = tmp_path / "stripped.png"
     Image.new("RGB", (4, 4)).save(stripped)
     with pytest.raises(UserError, match="remembers no camera"):
@@ -385,15 +385,15 @@ def test_rows_fit_into_a_size_in_their_own_proportion(small: Project, demo_opene
     for row in rows_of(small, demo_opened.model):
         item = row.item
         assert item is not None
-        made = fitted(item, (480, 270))
-        assert (made.width_px, made.height_px) <= (480, 270)
-        assert made.width_px == 480 or made.height_px == 270 or isinstance(item, Film)
-        assert made.width_px / made.height_px == pytest.approx(item.width_px / item.height_px, rel=0.02)
-        assert replace(made, width_px=item.width_px, height_px=item.height_px) == item
+        picture = fitted(item, (480, 270))
+        assert (picture.width_px, picture.height_px) <= (480, 270)
+        assert picture.width_px == 480 or picture.height_px == 270 or isinstance(item, Film)
+        assert picture.width_px / picture.height_px == pytest.approx(item.width_px / item.height_px, rel=0.02)
+        assert replace(picture, width_px=item.width_px, height_px=item.height_px) == item
         half = sized(item, 0.5)
         assert half.width_px == pytest.approx(item.width_px / 2, abs=1.0)
         if isinstance(item, Film):
-            assert made.width_px % 2 == made.height_px % 2 == half.width_px % 2 == 0
+            assert picture.width_px % 2 == picture.height_px % 2 == half.width_px % 2 == 0
     # Nothing becomes smaller than can be looked at, or larger than can be made.
     assert sized(item, 1e-9).width_px == 16 and sized(item, 1e9).height_px == 32768
 
@@ -648,14 +648,14 @@ def test_the_first_page_shows_every_camera_on_every_storey(
         moved = replace(item, camera=replace(item.camera, eye=eye))
         return replace(shown, row=replace(shown.row, item=moved))
 
-    made = [
+    pages = [
         item
         for item in shown_of(small, rows_of(small, demo_opened.model), whole)
         if isinstance(item.row.item, Picture)
     ]
     hall, gallery, lookout = (7.0, 5.0, 1.6), (1.1, 16.9, 4.8), (-8.4, 7.4, 18.6)
     eyes = (hall, gallery, hall, lookout, hall, hall)
-    taken = [at(made[number % len(made)], eye) for number, eye in enumerate(eyes)]
+    taken = [at(pages[number % len(pages)], eye) for number, eye in enumerate(eyes)]
     document = PdfReader(io.BytesIO(presentation(small, taken, demo_opened.model, "grid")))
     # Two plans have room on the first page; the third has one of its own.
     words = [page.extract_text().splitlines() for page in document.pages]

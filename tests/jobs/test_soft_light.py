@@ -110,8 +110,8 @@ def test_pictures_are_drawn_in_their_own_light_where_it_is_known(pavilion: Opene
     assert known_light(pavilion, Light(hour=9.0)) is None
     wanted = [bright.pixels, dimmed, noon.pixels]
     assert len(canvas.on) == 3
-    for found, expected in zip(canvas.on, wanted, strict=True):
-        assert np.allclose(found, expected, rtol=1e-5, atol=1e-12)
+    for light, expected in zip(canvas.on, wanted, strict=True):
+        assert np.allclose(light, expected, rtol=1e-5, atol=1e-12)
     soft.put_on(lit(DUSK, 1.0))
     soft.back()
     soft.put_on(Light(hour=12.0))
@@ -162,11 +162,11 @@ def test_other_hours_are_computed_from_what_points_see_once(
     assert all(keep_rough_light(pavilion, Light(hour=hour), kept=kept) for hour in (9.0, 10.0))
     assert len(looked) == 2
     kept.let_go()
-    for hour, made in zip(hours, together, strict=True):
+    for hour, light in zip(hours, together, strict=True):
         light_file(light_name(pavilion, Light(hour=hour))).unlink()
         alone = light_of(pavilion, Light(hour=hour))
-        assert made is not None and alone is not None
-        assert np.array_equal(made.pixels, alone.pixels) and np.array_equal(made.uv, alone.uv)
+        assert light is not None and alone is not None
+        assert np.array_equal(light.pixels, alone.pixels) and np.array_equal(light.uv, alone.uv)
     assert len(looked) == 5
     monkeypatch.setattr(light_module, "free_memory", lambda: 1e9)
     for hour in (6.0, 7.0):

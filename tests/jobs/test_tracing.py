@@ -32,10 +32,10 @@ def test_from_hour_to_hour_the_scene_stays_and_from_staging_to_staging_the_verti
     """What a film whose sun moves asks for: pictures at two hours come from one scene, and are as from scenes of their own."""
     box_between((-1, 4, 0), (1, 6, 2)).export(tmp_path / "m.glb")
     project = Project("P", models=(ModelRef("model-01", "m.glb"),))
-    made: list[object] = []
+    scenes: list[object] = []
     receded: list[object] = []
     make, recede = SceneMaker.make, tracing.receded
-    monkeypatch.setattr(SceneMaker, "make", lambda *told: made.append(told) or make(*told))
+    monkeypatch.setattr(SceneMaker, "make", lambda *told: scenes.append(told) or make(*told))
     monkeypatch.setattr(tracing, "receded", lambda model: receded.append(model) or recede(model))
     here, there = Pipe()
 
@@ -56,11 +56,11 @@ def test_from_hour_to_hour_the_scene_stays_and_from_staging_to_staging_the_verti
 
     child = worker()
     first, second = trace(child, 10.0), trace(child, 15.0)
-    assert len(made) == 1 and not np.array_equal(first.light, second.light)
+    assert len(scenes) == 1 and not np.array_equal(first.light, second.light)
     assert np.array_equal(trace(worker(), 15.0).light, second.light)
-    made.clear()
+    scenes.clear()
     receded.clear()
     # Without the box, another scene; its sun has set, another again.
     trace(child, 15.0, Staging(omitted=(0,)))
     trace(child, 1.0, Staging(omitted=(0,)))
-    assert len(made) == 2 and not receded
+    assert len(scenes) == 2 and not receded

@@ -12,7 +12,7 @@ from altana.render.renderer import Renderer
 @pytest.fixture
 def renderers() -> Iterator[list[Renderer]]:
     """Put those in that are to be closed after the test."""
-    made: list[Renderer] = []
-    yield made
-    for item in made:
+    in_use: list[Renderer] = []
+    yield in_use
+    for item in in_use:
         item.close()

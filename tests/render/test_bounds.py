@@ -31,9 +31,9 @@ SKY = sky_of(Light(latitude_deg=47.5, longitude_deg=9.4, date="2026-06-21", hour
 
 @pytest.fixture(scope="module")
 def demo(demo_opened: Opened) -> Iterator[Renderer]:
-    made = Renderer(demo_opened.model)
-    yield made
-    made.close()
+    renderer = Renderer(demo_opened.model)
+    yield renderer
+    renderer.close()
 
 
 @pytest.fixture(scope="module")
@@ -43,13 +43,13 @@ def rays(demo_opened: Opened) -> RayScene:
 
 def same_objects(renderer: Renderer, rays: RayScene, opened: Opened, view: View) -> float:
     """The share of pixels in which the renderer and rays with all bounds heeded see the same object."""
-    found = renderer.facts(view).object_index
+    objects = renderer.facts(view).object_index
     x, y = np.meshgrid(np.arange(view.width_px) + 0.5, np.arange(view.height_px) + 0.5)
     along = view.rays(np.column_stack([x.ravel(), y.ravel()]))
     _, met = look(view, rays, along, passed_faces(opened.model))
     owner = opened.model.face_objects()
     by_rays = np.where(met.face >= 0, owner[met.face], -1)
-    return float((by_rays == found.ravel()).mean())
+    return float((by_rays == objects.ravel()).mean())
 
 
 FRONT = Camera("", "Front", (16.0, 27.0, 1.5), 215.0, focal_mm=24.0)
@@ -203,11 +203,11 @@ def test_what_lies_wholly_beyond_may_be_left_out_of_the_light() -> None:
     try:
         pictures = []
         for item in (camera, replace(camera, far_dark=True)):
-            made = renderer.picture(
+            picture = renderer.picture(
                 item.view(320, 180), SKY, 13.0, FULL, staging=Lookup(model).staging(Project(), item)
             )
-            assert made is not None
-            pictures.append(made[120:].astype(float).mean())
+            assert picture is not None
+            pictures.append(picture[120:].astype(float).mean())
     finally:
         renderer.close()
     assert pictures[1] > pictures[0] + 15
@@ -250,7 +250,7 @@ def test_the_ink_does_not_depend_on_the_exposure(demo: Renderer) -> None:
 
 def edge_places(brightness: np.ndarray, rows: range, guess: float, reach: int = 9) -> np.ndarray:
     """(n, 2) row and place of the strongest step near a column, in fractions of a pixel: the middle of the step."""
-    found = []
+    places = []
     for row in rows:
         first = max(0, round(guess) - reach)
         line = brightness[row, first : round(guess) + reach]
@@ -259,8 +259,8 @@ def edge_places(brightness: np.ndarray, rows: range, guess: float, reach: int = 
             continue
         share = np.clip((line - low) / (high - low), 0, 1)
         # The step's place from the area under it: exact whatever its softness.
-        found.append((row + 0.5, first + len(line) - share.sum()))
-    return np.array(found)
+        places.append((row + 0.5, first + len(line) - share.sum()))
+    return np.array(places)
 
 
 def test_vertical_edges_of_the_tower_are_vertical_on_pixels_after_plumb(

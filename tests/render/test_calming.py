@@ -26,7 +26,7 @@ GRAIN, PATCH_PX = 3.0, 3.0
 def walk(room: Model) -> list[tuple[View, Floats32, Floats32]]:
     """Seven film frames through a room at 1 m/s: their views, depths, and pictures without grain: checks of 0.5 m on every wall."""
     renderer = Renderer(room, None)
-    made = []
+    frames = []
     for number in range(2 * REACH + 1):
         pose = Pose((1.0 + 0.04 * number, 2.0, 1.6), 80.0 + 0.4 * number, -4.0)
         view = View(pose, Lens(24), WIDE, HIGH)
@@ -37,20 +37,20 @@ def walk(room: Model) -> list[tuple[View, Floats32, Floats32]]:
         place = np.asarray(pose.eye) + along * (depth / (along @ pose.forward))[:, None]
         checks = np.floor((place + 0.013) / 0.5).astype(int).sum(axis=1) % 2
         shade = (90.0 + 30.0 * checks).reshape(HIGH, FINER, WIDE, FINER).mean(axis=(1, 3))
-        made.append(
+        frames.append(
             (view, renderer.facts(view).depth_m, np.repeat(shade[..., None], 3, axis=2).astype(np.float32))
         )
     renderer.close()
-    return made
+    return frames
 
 
 def grainy(walk: list[tuple[View, Floats32, Floats32]], seed: int) -> list[Moment]:
     drawn = np.random.default_rng(seed)
-    made = []
+    frames = []
     for view, depth, picture in walk:
         patches = gaussian_filter(drawn.normal(0.0, 1.0, picture.shape), (PATCH_PX, PATCH_PX, 0.0))
-        made.append(Moment.of(view, depth, (picture + patches * GRAIN / patches.std()).astype(np.float32)))
-    return made
+        frames.append(Moment.of(view, depth, (picture + patches * GRAIN / patches.std()).astype(np.float32)))
+    return frames
 
 
 def around_middle(moments: list[Moment]) -> tuple[Moment, list[Moment]]:
@@ -110,7 +110,7 @@ def test_a_sky_is_found_by_its_direction() -> None:
         Moment.of(view, empty, np.full((HIGH, WIDE, 3), shade, np.float32))
         for view, shade in zip(views, (100.0, 106.0), strict=True)
     ]
-    made = calmed(moments[0], moments[1:])
-    assert made[45, 80] == pytest.approx(103.0, abs=0.01)
+    calm = calmed(moments[0], moments[1:])
+    assert calm[45, 80] == pytest.approx(103.0, abs=0.01)
     # The other does not see what lies at the left edge.
-    assert made[45, 0] == pytest.approx(100.0, abs=0.2)
+    assert calm[45, 0] == pytest.approx(100.0, abs=0.2)

@@ -31,9 +31,9 @@ HOUSE = ROOT.parent / "shared/models/real-house.ifc"
 
 @pytest.fixture
 def shown() -> Iterator[list[Renderer]]:
-    made: list[Renderer] = []
-    yield made
-    for item in made:
+    renderers: list[Renderer] = []
+    yield renderers
+    for item in renderers:
         item.close()
 
 
@@ -153,7 +153,7 @@ def flip(one: np.ndarray, other: np.ndarray) -> float:
 
 @pytest.mark.skipif(not HOUSE.is_file(), reason="a model that nobody here made is not on this machine")
 def test_the_real_house_is_the_same_picture_near_and_far(shown: list[Renderer]) -> None:
-    made = drawn(read_model(HOUSE)[0], shown)
+    renderer = drawn(read_model(HOUSE)[0], shown)
     middle = read_model(HOUSE)[0].bounds.mean(axis=0)
     away = np.array((-0.5, -0.85, 0.12)) / np.linalg.norm((-0.5, -0.85, 0.12))
 
@@ -161,7 +161,7 @@ def test_the_real_house_is_the_same_picture_near_and_far(shown: list[Renderer]) 
         x, y, z = (middle + away * distance).tolist()
         heading, tilt = np.degrees(np.arctan2(-away[0], -away[1])), -np.degrees(np.arcsin(away[2]))
         view = View(Pose((x, y, z), float(heading), float(tilt)), Lens(35.0 * distance / 24.0), 480, 270)
-        picture = made.picture(view, AIRLESS, 14.0, Quality(passes=4))
+        picture = renderer.picture(view, AIRLESS, 14.0, Quality(passes=4))
         assert picture is not None
         return picture
 
@@ -181,9 +181,9 @@ def test_haze_lies_on_the_ground_wherever_the_models_zero_is() -> None:
         sky = replace(sky_of(Light(hour=12.0)), haze=1.0)
         down = View(Pose((0.0, 0.0, lift + 3000.0), 0.0, -90.0), Lens(1000.0), 40, 30)
         along = View(Pose((0.0, -3000.0, lift + 3.0)), Lens(1200.0), 40, 30)
-        made = [renderer.picture(view, sky, 15.0, FULL) for view in (down, along)]
+        hazes = [renderer.picture(view, sky, 15.0, FULL) for view in (down, along)]
         renderer.close()
-        red = [float(item[15, 20, 0]) - float(item[15, 20, 2]) for item in made if item is not None]
+        red = [float(item[15, 20, 0]) - float(item[15, 20, 2]) for item in hazes if item is not None]
         assert red[0] > red[1] + 25.0
         pictures.append(red)
     assert pictures[0] == pytest.approx(pictures[1], abs=3.0)

@@ -24,13 +24,13 @@ def drawn(engine: ModuleType) -> np.ndarray:
     """(samples, pixels, 7): a pair, a number, a pair, a pair."""
     import drjit as dr
 
-    made, key = even_draws(engine)(), hashed(engine, dr.arange(engine.UInt32, PIXELS))
-    found = []
+    draws, key = even_draws(engine)(), hashed(engine, dr.arange(engine.UInt32, PIXELS))
+    samples = []
     for sample in range(SAMPLES):
-        made.begin(engine.UInt32(turned(sample)), key)
-        parts = made.next_2d(), made.next_1d(), made.next_2d(), made.next_2d()
-        found.append(np.concatenate([np.atleast_2d(np.array(part)) for part in parts]).T)
-    return np.stack(found)
+        draws.begin(engine.UInt32(turned(sample)), key)
+        parts = draws.next_2d(), draws.next_1d(), draws.next_2d(), draws.next_2d()
+        samples.append(np.concatenate([np.atleast_2d(np.array(part)) for part in parts]).T)
+    return np.stack(samples)
 
 
 def test_bits_are_turned_round() -> None:
@@ -69,6 +69,6 @@ def test_draws_and_pixels_have_nothing_to_do_with_each_other(drawn: np.ndarray) 
 def test_the_same_sample_is_drawn_again_the_same(engine: ModuleType, drawn: np.ndarray) -> None:
     import drjit as dr
 
-    made = even_draws(engine)()
-    made.begin(engine.UInt32(turned(40)), hashed(engine, dr.arange(engine.UInt32, PIXELS)))
-    assert np.array_equal(np.array(made.next_2d()).T, drawn[40, :, :2])
+    again = even_draws(engine)()
+    again.begin(engine.UInt32(turned(40)), hashed(engine, dr.arange(engine.UInt32, PIXELS)))
+    assert np.array_equal(np.array(again.next_2d()).T, drawn[40, :, :2])

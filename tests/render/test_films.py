@@ -79,12 +79,12 @@ def test_every_container_holds_what_was_put_in(tmp_path: Path, kind: str, rate: 
 
 @pytest.mark.parametrize("kind", ["mp4", "h265", "mov", "avi"])
 def test_equal_frames_become_equal_bytes(tmp_path: Path, kind: str) -> None:
-    made = []
+    films = []
     for number in range(2):
         path = tmp_path / f"{number}.{KINDS[kind].suffix}"
         write_film(path, numbered(20), Fraction(24), *SIZE, kind)
-        made.append(path.read_bytes())
-    assert made[0] == made[1]
+        films.append(path.read_bytes())
+    assert films[0] == films[1]
 
 
 def test_better_words_make_larger_files(tmp_path: Path) -> None:
@@ -154,14 +154,14 @@ def test_linear_light_survives_its_file(tmp_path: Path) -> None:
 @pytest.mark.parametrize("corner", CORNERS)
 def test_a_stamp_stands_in_its_corner_and_nowhere_else(corner: str) -> None:
     plain = np.full((360, 640, 3), 120, np.uint8)
-    made = stamped(plain, "frame 12   0.48 s", Stamp(("frame", "time"), corner, 0.05))
-    changed = (made != plain).any(axis=2)
+    signed = stamped(plain, "frame 12   0.48 s", Stamp(("frame", "time"), corner, 0.05))
+    changed = (signed != plain).any(axis=2)
     rows, columns = np.nonzero(changed)
     assert (columns.mean() < 320) == ("left" in corner)
     assert (rows.mean() < 180) == ("top" in corner)
     assert 20 < np.ptp(rows) < 40
-    assert made[changed].max() > 230
-    assert made[changed].min() < 80
+    assert signed[changed].max() > 230
+    assert signed[changed].min() < 80
 
 
 #: Writes a film of each kind and prints a digest of each; memory that nobody wrote is filled by the C library as its setting says.
@@ -184,7 +184,7 @@ for kind in FILM_KINDS:
 
 @pytest.mark.slow
 def test_equal_frames_become_equal_films_whatever_lies_in_memory(tmp_path: Path) -> None:
-    found = []
+    films = []
     for byte in ("1", "85", "200"):
         setting = {**os.environ, "MALLOC_PERTURB_": byte}
         done = subprocess.run(
@@ -194,6 +194,6 @@ def test_equal_frames_become_equal_films_whatever_lies_in_memory(tmp_path: Path)
             check=True,
             env=setting,
         )
-        found.append(done.stdout)
-    assert found[0].count("\n") >= 5
-    assert found[0] == found[1] == found[2]
+        films.append(done.stdout)
+    assert films[0].count("\n") >= 5
+    assert films[0] == films[1] == films[2]

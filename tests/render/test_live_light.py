@@ -49,9 +49,9 @@ def lit(model: Model) -> tuple[LightPoints, LightMap]:
 def seen(model: Model, view: View = VIEW) -> Floats32:
     renderer = Renderer(model, lit(model)[1])
     try:
-        made = renderer.master(view, SKY, Quality(passes=2), True)
-        assert made is not None
-        return made.light
+        light = renderer.master(view, SKY, Quality(passes=2), True)
+        assert light is not None
+        return light.light
     finally:
         renderer.close()
 
@@ -109,12 +109,12 @@ def test_each_side_of_a_sheet_has_its_own_light() -> None:
 
 def on_floor(model: Model) -> tuple[np.ndarray, np.ndarray]:
     """Places and light of the room's floor, less a rim."""
-    points, made = lit(model)
+    points, light = lit(model)
     charts = slice(len(points.texel))
     place = points.position[charts]
     some = (points.normal[charts, 2] > 0.9) & (np.abs(place[:, 2]) < 0.01)
     some &= (place[:, 0] > 0.9) & (place[:, 0] < 5.7) & (place[:, 1] > 0.3) & (place[:, 1] < 2.3)
-    return place[some], light_at(made, model, points.face[charts][some], place[some]).mean(axis=1)
+    return place[some], light_at(light, model, points.face[charts][some], place[some]).mean(axis=1)
 
 
 @pytest.mark.slow
@@ -184,16 +184,16 @@ def test_the_house_with_every_fault_live_is_much_like_final(name: str, most: flo
     work = PictureWork(Rows(project, opened, Lookup(opened.model), renderer, tmp_path, soft))
     work.rows.samples = 24
     camera = project.camera_named(name)
-    made = {}
+    pictures = {}
     try:
         for quality in ("review", "final"):
             shot = start_values(project, STILL, camera.id)
             item = Picture(replace(shot, quality=quality), camera, 320, 180, "")
-            made[quality] = work.stills.master(item, lambda _: True).light.astype(np.float32)
+            pictures[quality] = work.stills.master(item, lambda _: True).light.astype(np.float32)
     finally:
         work.close()
         renderer.close()
-    assert flip(made["review"], made["final"]) <= most
-    white = 1.0 / gain(proposed_ev(made["final"]))
-    shades = [np.maximum(made[word].mean(axis=2), 0.004 * white) for word in ("review", "final")]
+    assert flip(pictures["review"], pictures["final"]) <= most
+    white = 1.0 / gain(proposed_ev(pictures["final"]))
+    shades = [np.maximum(pictures[word].mean(axis=2), 0.004 * white) for word in ("review", "final")]
     assert abs(float(np.log2(np.median(shades[0] / shades[1])))) < 0.4

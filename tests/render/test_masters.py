@@ -136,12 +136,12 @@ def test_over_five_backgrounds_there_is_no_fringe(post: Model) -> None:
     data = picture_bytes("png", shown, master.alpha, Labels("x"))
     with Image.open(io.BytesIO(data)) as image:
         assert image.mode == "RGBA"
-        held = image.copy()
+        pixels = image.copy()
     for colour in ("#000000", "#ffffff", "#3a7bd5", "#b4452f", "#7d7d7d"):
         ground = np.broadcast_to(colour_of(colour), shown.shape)
         wanted = (shown * master.alpha[..., None] + ground * (1.0 - master.alpha[..., None])) * 255.0
-        page = Image.new("RGB", held.size, colour)
-        page.paste(held, mask=held.getchannel("A"))
+        page = Image.new("RGB", pixels.size, colour)
+        page.paste(pixels, mask=pixels.getchannel("A"))
         assert np.abs(np.asarray(page).astype(float) - wanted).max() < 2.0
 
 
@@ -311,7 +311,7 @@ def test_exr_holds_light_multiplied_by_coverage(tmp_path) -> None:  # type: igno
 def test_panorama_tags_are_those_that_are_published() -> None:
     text = PACKET.decode()
     assert f'xmlns:GPano="{PANORAMA_NS}"' in text and f'xmlns:altana="{CAMERA_NS}"' in text
-    found = read_xmp(PACKET)
+    tags = read_xmp(PACKET)
     wanted = {
         "ProjectionType": "equirectangular",
         "UsePanoramaViewer": "True",
@@ -323,7 +323,7 @@ def test_panorama_tags_are_those_that_are_published() -> None:
         "CroppedAreaTopPixels": "0",
         "PoseHeadingDegrees": "12.500",
     }
-    assert {f"GPano:{name}": value for name, value in wanted.items()}.items() <= found.items()
+    assert {f"GPano:{name}": value for name, value in wanted.items()}.items() <= tags.items()
     assert "Hall &amp; &lt;stair&gt;" in text
     for hostile in (
         b"",
@@ -378,14 +378,14 @@ def test_marks_at_known_directions_come_out_within_half_a_pixel_at_6000() -> Non
             ]
             face[rows, columns, 0] += np.exp(-((columns + 0.5 - px) ** 2 + (rows + 0.5 - py) ** 2) / 8.0)
         faces[name] = face
-    made = stitched(faces, place, side, (6000, 3000))
-    assert made is not None
+    picture = stitched(faces, place, side, (6000, 3000))
+    assert picture is not None
     for (x, y), up in zip(pixel_of(along, 6000, 3000, 20.0), rise, strict=True):
         reach = int(14 / np.cos(up))
         columns = np.arange(int(x) - reach, int(x) + reach + 1)
         rows = np.arange(int(y) - 14, int(y) + 15)
-        weight = made[np.ix_(rows, columns % 6000)][..., 0] * (
-            made[np.ix_(rows, columns % 6000)][..., 0] > 0.3
+        weight = picture[np.ix_(rows, columns % 6000)][..., 0] * (
+            picture[np.ix_(rows, columns % 6000)][..., 0] > 0.3
         )
         assert weight.sum() > 5.0
         assert abs(np.average(columns + 0.5 - x, weights=weight.sum(axis=0))) < 0.5
@@ -399,18 +399,18 @@ def test_borders_of_faces_do_not_show(drawn: Renderer) -> None:
         master = drawn.master(face_view(place, name, side), sky_of(Light()), FOUR, True)
         assert master is not None
         faces[name] = developed(master.light, 6.0)
-    made = stitched(faces, place, side, (800, 400))
-    assert made is not None
+    picture = stitched(faces, place, side, (800, 400))
+    assert picture is not None
     # Across the border between front and right (a quarter of the way round from the middle), and beside it inside a face.
     row = slice(150, 250)
-    across = np.abs(made[row, 500] - made[row, 499]).mean()
+    across = np.abs(picture[row, 500] - picture[row, 499]).mean()
     beside = np.mean(
-        [np.abs(made[row, column] - made[row, column - 1]).mean() for column in (490, 494, 506, 510)]
+        [np.abs(picture[row, column] - picture[row, column - 1]).mean() for column in (490, 494, 506, 510)]
     )
     assert across < 1.5 * beside + 0.004
     assert square_of(faces["up"], side).shape == (side, side, 3)
     # It closes.
-    ends = np.abs(made[row, 0] - made[row, -1]).mean()
+    ends = np.abs(picture[row, 0] - picture[row, -1]).mean()
     assert ends < 1.5 * beside + 0.01
 
 

@@ -36,19 +36,19 @@ def encoded(pixels: np.ndarray) -> EncodedImage:
 
 def board(material: Material, *pictures: np.ndarray) -> Model:
     """A board of 2 x 2 m before a red wall, its picture once over it."""
-    made = model_of(
+    model = model_of(
         ("Board", box_between((-1, 0, 0), (1, 0.02, 2)), material),
         ("Wall", box_between((-6, 3, -3), (6, 3.2, 6)), RED),
     )
-    uvs = np.column_stack([(made.vertices[:, 0] + 1) / 2, made.vertices[:, 2] / 2]).astype(np.float32)
-    return replace(made, uvs=uvs, images=tuple(encoded(item) for item in pictures))
+    uvs = np.column_stack([(model.vertices[:, 0] + 1) / 2, model.vertices[:, 2] / 2]).astype(np.float32)
+    return replace(model, uvs=uvs, images=tuple(encoded(item) for item in pictures))
 
 
 @pytest.fixture
 def shown() -> Iterator[list[Renderer]]:
-    made: list[Renderer] = []
-    yield made
-    for item in made:
+    renderers: list[Renderer] = []
+    yield renderers
+    for item in renderers:
         item.close()
 
 

@@ -42,8 +42,8 @@ VIEW = View(Pose((0.0, -6.0, 0.7), 0.0, 0.0), Lens(30.0, rise_mm=2.0), 240, 160)
 
 
 def redness(picture: np.ndarray) -> np.ndarray:
-    made: np.ndarray = picture[..., 0].astype(float) - picture[..., 2].astype(float)
-    return made
+    red: np.ndarray = picture[..., 0].astype(float) - picture[..., 2].astype(float)
+    return red
 
 
 def drawn(model: Model, renderers: list[Renderer], quality: Quality = SHARP, view: View = VIEW) -> np.ndarray:
@@ -137,10 +137,10 @@ def test_a_floor_does_not_mirror_what_lies_beyond_its_wall(renderers: list[Rende
         ("Wall", box_between((-10, 1.0, 0), (10, 1.2, 3)), replace(GREY, colour=(0.1, 0.1, 0.1, 1.0))),
     )
     low = View(Pose((0.0, -3.0, 1.0), 0.0, 0.0), Lens(24.0, rise_mm=-5.0), 240, 160)
-    found = drawn(model, renderers, view=low)[:, 60:180].mean(axis=(1, 2))
+    mirrored = drawn(model, renderers, view=low)[:, 60:180].mean(axis=(1, 2))
     foot = int(low.project(np.array([(0.0, 1.0, 0.0)]))[0, 1])
     # Away from the wall the floor mirrors more of it from row to row; at its foot nothing brighter begins.
-    assert found[foot + 2] - found[foot + 7] < 3.5
+    assert mirrored[foot + 2] - mirrored[foot + 7] < 3.5
 
 
 def test_only_smooth_level_surfaces_mirror() -> None:

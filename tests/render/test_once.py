@@ -58,11 +58,11 @@ def park() -> Model:
         ("Ground", box_between((-40, -30, -0.2), (40, 60, 0)), plain)
     ]
     for number in range(TREES):
-        made = tree()
-        made.apply_scale(float(drawn.uniform(0.6, 1.4)))
-        made.apply_transform(trimesh.transformations.rotation_matrix(drawn.uniform(0, 6.28), (0, 0, 1)))
+        trees = tree()
+        trees.apply_scale(float(drawn.uniform(0.6, 1.4)))
+        trees.apply_transform(trimesh.transformations.rotation_matrix(drawn.uniform(0, 6.28), (0, 0, 1)))
         place = (float(drawn.uniform(-12, 12)), float(drawn.uniform(0, 25)), 2.0)
-        parts.append((f"Tree {number}", made.apply_translation(place), leaves))
+        parts.append((f"Tree {number}", trees.apply_translation(place), leaves))
     for number in range(GLOBES):
         ball = trimesh.creation.icosphere(2, 0.4)
         parts.append((f"Globe {number}", ball.apply_translation((3.0 * number - 10.0, -6.0, 1.0)), pane))
@@ -84,23 +84,23 @@ def renderers(park: Model, monkeypatch: pytest.MonkeyPatch) -> Iterator[tuple[Re
     monkeypatch.setattr(coarse, "MANY", 0)
     apart = replace(park, source="apart")
     keep_copies(apart, no_copies(len(park.objects)))
-    made = Renderer(apart, None), Renderer(replace(park, source="once"), None)
-    yield made
-    for renderer in made:
+    pair = Renderer(apart, None), Renderer(replace(park, source="once"), None)
+    yield pair
+    for renderer in pair:
         renderer.close()
 
 
 def test_copies_are_found_by_their_surfaces(park: Model, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(copies_module, "MANY", 0)
-    found = copies_of(replace(park, source="looked for"))
-    assert found.of.tolist() == [0, *([1] * TREES), *([1 + TREES] * GLOBES), len(park.objects) - 1]
+    copies = copies_of(replace(park, source="looked for"))
+    assert copies.of.tolist() == [0, *([1] * TREES), *([1 + TREES] * GLOBES), len(park.objects) - 1]
     for number, item in enumerate(park.objects):
-        original = park.objects[found.of[number]]
+        original = park.objects[copies.of[number]]
         own, there = (
             park.vertices[park.faces[one.first_face : one.first_face + one.face_count]]
             for one in (item, original)
         )
-        moved = there @ found.place[number][:, :3].T + found.place[number][:, 3]
+        moved = there @ copies.place[number][:, :3].T + copies.place[number][:, 3]
         assert np.allclose(moved, own, atol=3e-4)
 
 
@@ -114,8 +114,8 @@ def test_objects_that_share_corners_are_no_copies(park: Model, monkeypatch: pyte
     tied = park.objects[3]
     # A corner of the third tree is one of the ground's.
     faces[tied.first_face, 0] = 0
-    found = copies_of(replace(park, faces=faces))
-    assert found.of[3] == 3 and (found.of[2:3] == 2).all()
+    copies = copies_of(replace(park, faces=faces))
+    assert copies.of[3] == 3 and (copies.of[2:3] == 2).all()
 
 
 def test_copies_hold_in_a_scene_of_several_models(park: Model, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -75,20 +75,20 @@ def test_a_pane_gives_back_no_more_than_falls_on_it(engine: ModuleType) -> None:
         at = dr.zeros(engine.SurfaceInteraction3f, many)
         at.wi = engine.Vector3f((1.0 - slant**2) ** 0.5, 0.0, slant)
         draws = engine.PCG32(size=many)
-        made, weight = pane.sample(
+        draw, weight = pane.sample(
             engine.BSDFContext(), at, draws.next_float32(), engine.Point2f(draws.next_float32(), draws.next_float32())
         )  # fmt: skip
         left = np.array(weight).mean(axis=1)
         assert (left <= 1.0).all() and left[1] > 0.9
-        through = np.array(made.sampled_type) == int(engine.BSDFFlags.Null)
+        through = np.array(draw.sampled_type) == int(engine.BSDFFlags.Null)
         straight = np.array(pane.eval_null_transmission(at))[:, 0]
         assert (np.array(weight).T[through].sum(axis=0) / many) == pytest.approx(straight, abs=0.012)
         # The flatter it comes, the more is mirrored.
-        mirrored = (np.array(made.sampled_type) == int(engine.BSDFFlags.DeltaReflection)).mean()
+        mirrored = (np.array(draw.sampled_type) == int(engine.BSDFFlags.DeltaReflection)).mean()
         assert mirrored > 0.3 if slant == 0.05 else mirrored == pytest.approx(PANE_MIRROR, abs=0.02)
         # And what is thrown stays on the side it came from.
-        thrown = np.array(made.sampled_type) == int(engine.BSDFFlags.DiffuseReflection)
-        assert (np.array(made.wo)[2][thrown] * slant > 0.0).all()
+        thrown = np.array(draw.sampled_type) == int(engine.BSDFFlags.DiffuseReflection)
+        assert (np.array(draw.wo)[2][thrown] * slant > 0.0).all()
 
 
 @pytest.mark.slow
@@ -107,10 +107,10 @@ def test_coloured_glass_colours_the_light_of_a_room(engine: ModuleType) -> None:
         """How much red there is for green on the back wall, in soft light and traced."""
         model = room(pane)
         points = spread(model)
-        made = solve(model, points, np.full((len(model.materials), 3), 0.6), NOON)
+        light = solve(model, points, np.full((len(model.materials), 3), 0.6), NOON)
         own = np.flatnonzero((points.owner == 2) & (np.abs(points.position[:, 1] - 4.0) < 0.01))
         place = np.array([(1.2, 4.0, 1.5), (2.8, 4.0, 1.5)])
-        soft = light_at(made, model, np.full(2, points.face[own[0]]), place).sum(axis=0)
+        soft = light_at(light, model, np.full(2, points.face[own[0]]), place).sum(axis=0)
         back = traced_light(engine, model, View(Pose((2.0, 0.6, 1.6)), Lens(24.0), 24, 24), NOON, 48)[
             6:18
         ].mean(axis=(0, 1))
@@ -145,7 +145,7 @@ def test_panes_give_a_room_some_of_its_own_light_back(engine: ModuleType) -> Non
             *panes,
         )
         points = spread(model)
-        made = solve(
+        light = solve(
             model,
             points,
             np.full((len(model.materials), 3), 0.6) * [[1], [1], *[[0]] * (len(dark) + len(panes))],
@@ -153,7 +153,7 @@ def test_panes_give_a_room_some_of_its_own_light_back(engine: ModuleType) -> Non
         )
         own = np.flatnonzero((points.owner == 0) & (np.abs(points.position[:, 1] + 1.5) < 0.01))
         place = np.array([(x, -1.5, z) for x in (-0.4, 0.0, 0.4) for z in (0.4, 0.6, 0.8)])
-        soft = light_at(made, model, np.full(len(place), points.face[own[0]]), place)
+        soft = light_at(light, model, np.full(len(place), points.face[own[0]]), place)
         view = View(Pose((0.0, -0.8, 0.6), 180.0), Lens(24.0), 24, 24)
         return float(soft.mean()), float(traced_light(engine, model, view, NOON, 48)[6:18, 6:18].mean())
 

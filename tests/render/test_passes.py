@@ -31,21 +31,21 @@ def scene() -> Model:
 
 def test_shares_are_counted_largest_first() -> None:
     ids = np.array([[[3, 3, -1, 5], [-1, -1, -1, -1], [2, 2, 2, 2]]], np.int32)
-    found = coverage(ids)
-    assert found.ids.shape == (1, 3, RANKS)
-    assert found.ids[0, 0, :3].tolist() == [3, 5, -1]
-    assert found.shares[0, 0, :3].tolist() == [0.5, 0.25, 0.0]
-    assert found.ids[0, 1].tolist() == [-1] * RANKS
-    assert (found.ids[0, 2, 0], found.shares[0, 2, 0]) == (2, 1.0)
+    cover = coverage(ids)
+    assert cover.ids.shape == (1, 3, RANKS)
+    assert cover.ids[0, 0, :3].tolist() == [3, 5, -1]
+    assert cover.shares[0, 0, :3].tolist() == [0.5, 0.25, 0.0]
+    assert cover.ids[0, 1].tolist() == [-1] * RANKS
+    assert (cover.ids[0, 2, 0], cover.shares[0, 2, 0]) == (2, 1.0)
 
 
 @pytest.mark.parametrize(("name", "wanted"), [("hello", 0x248BFA47), ("Block", None), ("", None)])
 def test_hashes_are_those_of_the_specification_and_floats_that_all_can_hold(
     name: str, wanted: int | None
 ) -> None:
-    found = name_hash(name)
-    assert wanted is None or found == wanted
-    value = np.array([found], np.uint32).view(np.float32)[0]
+    digest = name_hash(name)
+    assert wanted is None or digest == wanted
+    value = np.array([digest], np.uint32).view(np.float32)[0]
     assert np.isfinite(value) and abs(value) >= np.finfo(np.float32).tiny
 
 

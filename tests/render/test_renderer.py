@@ -46,9 +46,9 @@ def marks(places: list[tuple[float, float, float]]) -> Model:
 
 @pytest.fixture(scope="module")
 def drawn() -> Iterator[Renderer]:
-    made = Renderer(marks(WORKED))
-    yield made
-    made.close()
+    renderer = Renderer(marks(WORKED))
+    yield renderer
+    renderer.close()
 
 
 @pytest.mark.parametrize(
@@ -72,7 +72,7 @@ def test_marks_lie_where_the_formulas_say(drawn: Renderer, view: View) -> None:
     picture = drawn.picture(view, SKY, 11.0, Quality(passes=5, contact=False))
     assert picture is not None
     bright = picture.astype(float).max(axis=2)
-    found = 0
+    marks_seen = 0
     for index, (px, py, _) in enumerate(wanted):
         if not (20 < px < view.width_px - 20 and 20 < py < view.height_px - 20):
             continue
@@ -82,14 +82,14 @@ def test_marks_lie_where_the_formulas_say(drawn: Renderer, view: View) -> None:
         patch = bright[y0 : y0 + 28, x0 : x0 + 28]
         y, x = ndimage.center_of_mass(patch - np.median(patch))
         assert (x0 + x + 0.5, y0 + y + 0.5) == pytest.approx((px, py), abs=0.5)
-        found += 1
-    assert found >= 3
+        marks_seen += 1
+    assert marks_seen >= 3
 
 
 def test_facts_of_a_plain_wall() -> None:
-    made = Renderer(model_of(("Wall", box_between((-9, 5, -9), (9, 6, 9)), Material("W"))))
-    facts = made.facts(View(Pose((0, 0, 0), 20), Lens(24), 200, 120))
-    made.close()
+    renderer = Renderer(model_of(("Wall", box_between((-9, 5, -9), (9, 6, 9)), Material("W"))))
+    facts = renderer.facts(View(Pose((0, 0, 0), 20), Lens(24), 200, 120))
+    renderer.close()
     assert (facts.object_index == 0).all()
     view = View(Pose((0, 0, 0), 20), Lens(24), 200, 120)
     ray = view.rays(np.array([[100.5, 60.5]]))[0]
@@ -99,9 +99,9 @@ def test_facts_of_a_plain_wall() -> None:
 
 @pytest.fixture(scope="module")
 def terminal(demo_opened) -> Iterator[Renderer]:  # type: ignore[no-untyped-def]
-    made = Renderer(demo_opened.model)
-    yield made
-    made.close()
+    renderer = Renderer(demo_opened.model)
+    yield renderer
+    renderer.close()
 
 
 @pytest.mark.slow
@@ -127,11 +127,11 @@ def test_while_the_sun_moves_one_map_stands_for_both(monkeypatch: pytest.MonkeyP
         ("Floor", box_between((-15, -15, -0.3), (15, 15, 0)), plaster),
         ("Block", box_between((-1, 8, 0), (1, 10, 3)), plaster),
     )
-    made: list[str] = []
+    maps: list[str] = []
     whole = ShadowMaps._depths
 
     def noted(self: ShadowMaps, place: tuple[str, int, int], *more: object) -> object:
-        made.append(place[0])
+        maps.append(place[0])
         return whole(self, place, *more)  # type: ignore[arg-type]
 
     monkeypatch.setattr(ShadowMaps, "_depths", noted)
@@ -139,13 +139,13 @@ def test_while_the_sun_moves_one_map_stands_for_both(monkeypatch: pytest.MonkeyP
     try:
         pictures = []
         for hour in (9.0, 10.0, 10.0):
-            made.clear()
+            maps.clear()
             pictures.append(renderer.picture(view, sky_of(Light(hour=hour)), 13.4, COARSE).astype(int))
             # At rest, and when the camera alone moves, there is the finer one.
-            assert made == (["far"] if len(pictures) == 2 else ["near", "far"])
-        made.clear()
+            assert maps == (["far"] if len(pictures) == 2 else ["near", "far"])
+        maps.clear()
         renderer.picture(view, sky_of(Light(hour=11.0)), 13.4, FULL)
-        assert made == ["near", "far"]
+        assert maps == ["near", "far"]
     finally:
         renderer.close()
     # The shadow goes along, and lies where the finer one lies, but for its edge.
@@ -224,14 +224,14 @@ def screened() -> Model:
 def test_bounds_change_what_is_seen_and_leave_the_light_alone() -> None:
     model = screened()
     light = solve(model, spread(model), albedos(model), SKY)
-    made = Renderer(model, light)
+    renderer = Renderer(model, light)
     open_view = View(Pose((0, -3, 1.6)), Lens(24), 480, 270)
     bound = replace(open_view, near_m=6.0)
-    with_screen, without = made.facts(open_view), made.facts(bound)
+    with_screen, without = renderer.facts(open_view), renderer.facts(bound)
     assert (with_screen.object_index == 2).any()
     assert not (without.object_index == 2).any()
     assert (without.object_index == 1).any()
-    pictures = [made.picture(view, SKY, 14.0, STILL) for view in (open_view, bound)]
+    pictures = [renderer.picture(view, SKY, 14.0, STILL) for view in (open_view, bound)]
     # A model without the screen has no shadow of it on the floor; with the bound the shadow is still there.
     bare_model = model_of(
         *[
@@ -245,9 +245,9 @@ def test_bounds_change_what_is_seen_and_leave_the_light_alone() -> None:
             for o in model.objects[:2]
         ]
     )
-    made.show(bare_model, solve(bare_model, spread(bare_model), albedos(bare_model), SKY))
-    bare = made.picture(bound, SKY, 14.0, STILL)
-    made.close()
+    renderer.show(bare_model, solve(bare_model, spread(bare_model), albedos(bare_model), SKY))
+    bare = renderer.picture(bound, SKY, 14.0, STILL)
+    renderer.close()
     assert pictures[0] is not None
     assert pictures[1] is not None
     assert bare is not None
@@ -262,9 +262,9 @@ def test_bounds_change_what_is_seen_and_leave_the_light_alone() -> None:
 
 
 def made_far(model: Model, view: View):  # type: ignore[no-untyped-def]
-    made = Renderer(model)
-    facts = made.facts(replace(view, far_m=4.0))
-    made.close()
+    renderer = Renderer(model)
+    facts = renderer.facts(replace(view, far_m=4.0))
+    renderer.close()
     assert facts.depth_m[np.isfinite(facts.depth_m)].max() <= 4.0 + 1e-3
     return facts
 
@@ -275,14 +275,14 @@ def test_one_sees_through_glass_but_not_through_walls() -> None:
         (Material("Clear", (0.9, 0.9, 0.9, 0.1), roughness=0.1, kind=GLASS), True),
         (Material("Wall", (0.9, 0.9, 0.9, 1.0)), False),
     ):
-        made = Renderer(
+        renderer = Renderer(
             model_of(
                 ("Red", box_between((-5, 6, -5), (5, 6.2, 5)), red),
                 ("Pane", box_between((-2, 3, -2), (2, 3.02, 2)), material),
             )
         )
-        picture = made.picture(View(Pose((0, 0, 0)), Lens(35), 64, 64), SKY, 13.5, FULL)
-        made.close()
+        picture = renderer.picture(View(Pose((0, 0, 0)), Lens(35), 64, 64), SKY, 13.5, FULL)
+        renderer.close()
         assert picture is not None
         r, g, _ = picture[32, 32].astype(int)
         assert (r > g + 40) == through
@@ -290,8 +290,8 @@ def test_one_sees_through_glass_but_not_through_walls() -> None:
 
 def test_the_sky_of_the_shader_is_the_sky_of_the_core() -> None:
     numbers = [
-        [float(v) for v in found.split(",")]
-        for found in re.findall(r"vec3\(([\d., ]+)\)", (SHADERS / "sky.glsl").read_text())
+        [float(v) for v in figures.split(",")]
+        for figures in re.findall(r"vec3\(([\d., ]+)\)", (SHADERS / "sky.glsl").read_text())
     ]
     assert HORIZON.tolist() in numbers
     assert ZENITH.tolist() in numbers

@@ -71,9 +71,9 @@ def light(
     staging: Staging = WHOLE,
 ) -> np.ndarray:
     renderers.append(Renderer(*lit(model)))
-    found = renderers[-1].master(view, SKY, quality, staging=staging)
-    assert found is not None
-    return found.light
+    light = renderers[-1].master(view, SKY, quality, staging=staging)
+    assert light is not None
+    return light.light
 
 
 def redness(picture: np.ndarray) -> float:
@@ -117,9 +117,9 @@ def test_shader_and_tables_agree_about_squares_and_rooms() -> None:
     text = shader("rooms.glsl")
 
     def said(name: str) -> float:
-        found = re.search(rf"\b{name} = ([\d.]+)", text)
-        assert found is not None
-        return float(found.group(1))
+        match = re.search(rf"\b{name} = ([\d.]+)", text)
+        assert match is not None
+        return float(match.group(1))
 
     assert (said("LEVELS"), said("SHARP_PX"), said("SOFT_PX")) == (LEVELS, SHARP_PX, SOFT_PX)
     assert (said("OFF"), said("INTO")) == (OFF_M, INTO_M)
@@ -227,7 +227,7 @@ def test_without_soft_light_no_room_is_mirrored(renderers: list[Renderer]) -> No
     dark = []
     for model in (hall(LACQUER), replace(hall(LACQUER), rooms=())):
         renderers.append(Renderer(model))
-        found = renderers[-1].master(VIEW, SKY, SEVERAL)
-        assert found is not None
-        dark.append(found.light)
+        light = renderers[-1].master(VIEW, SKY, SEVERAL)
+        assert light is not None
+        dark.append(light.light)
     assert np.array_equal(*dark)

@@ -34,9 +34,9 @@ def yard() -> Model:
 
 @pytest.fixture(scope="module")
 def renderer(yard: Model) -> Iterator[Renderer]:
-    made = Renderer(yard)
-    yield made
-    made.close()
+    fresh = Renderer(yard)
+    yield fresh
+    fresh.close()
 
 
 def red_of(pixels: np.ndarray) -> np.ndarray:

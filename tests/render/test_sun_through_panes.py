@@ -40,8 +40,8 @@ def roofed(*plates: tuple[float, Material], ground: Material = GREY) -> Model:
 
 
 def middle(light: Floats32) -> Floats:
-    made: Floats = light[8:16, 8:16].mean(axis=(0, 1), dtype=float)
-    return made
+    mean: Floats = light[8:16, 8:16].mean(axis=(0, 1), dtype=float)
+    return mean
 
 
 def expected(*colours: tuple[float, float, float, float]) -> Floats:
@@ -74,10 +74,10 @@ def test_shadows_may_be_finer_or_coarser_than_the_panes_colours(side: int) -> No
     shown = []
     for model in (roofed((3.0, GREY)), roofed((3.0, glass(RED))), roofed()):
         renderer = Renderer(model)
-        made = renderer.master(DOWN, NOON, quality)
+        light = renderer.master(DOWN, NOON, quality)
         renderer.close()
-        assert made is not None
-        shown.append(middle(made.light))
+        assert light is not None
+        shown.append(middle(light.light))
     dark, red, bare = shown
     assert (red - dark) / (bare - dark) == pytest.approx(expected(RED), abs=0.01)
 
@@ -128,9 +128,9 @@ def test_the_colour_stays_while_the_picture_is_coarse_and_as_the_sun_moves() -> 
         for hour in (12.0, 12.0, 13.0, 14.5):
             sky = sky_of(Light(hour=hour))
             red, dark, bare = (
-                middle(made.light)
-                for made in (each.master(DOWN, sky, COARSE) for each in (colour, plain, open_))
-                if made is not None
+                middle(light.light)
+                for light in (each.master(DOWN, sky, COARSE) for each in (colour, plain, open_))
+                if light is not None
             )
             assert (red - dark) / (bare - dark) == pytest.approx(expected(RED), abs=0.02)
     finally:
@@ -180,9 +180,9 @@ def test_sunlit_ground_behind_glass_throws_back_less_light() -> None:
         model = model_of(*parts)
         points = spread(model)
         sun = sky_of(Light(hour=12.0))
-        made = solve(model, points, np.full((len(model.materials), 3), 0.6), sun)
+        light = solve(model, points, np.full((len(model.materials), 3), 0.6), sun)
         own = np.flatnonzero((points.owner == 1) & (np.abs(points.position[:, 2] - 3.0) < 0.01))
-        return light_at(made, model, points.face[own[:1]], points.position[own[:1]])[0]
+        return light_at(light, model, points.face[own[:1]], points.position[own[:1]])[0]
 
     bare, red = ceiling(None), ceiling(glass(RED))
     share = red / bare

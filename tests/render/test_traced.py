@@ -371,14 +371,14 @@ def test_a_room_lit_by_few_bright_places_is_not_dimmed(engine: ModuleType) -> No
     model = model_of(*((f"Part {n}", mesh, GREY) for n, mesh in enumerate(roof + walls)))
     scenes = SceneMaker(engine, model).make(NOON, WHOLE)
     sights = FlatSights(View(Pose((1.0, 3.5, 1.5), 315.0), Lens(24), 48, 27))
-    found = []
+    levels = []
     for white in (10.0, 1e6):
         tracer, sums = Tracer(engine, scenes, NOON, white), Sums.empty(sights.size)
         for _ in range(24):
             tracer.add(sights, sums)
-        found.append(float(sums.mean.mean()))
-    assert found[0] == pytest.approx(found[1], rel=0.02)
-    assert found[1] > 1.0
+        levels.append(float(sums.mean.mean()))
+    assert levels[0] == pytest.approx(levels[1], rel=0.02)
+    assert levels[1] > 1.0
 
 
 def test_a_thin_bar_before_a_bright_sky_stays_as_dark_as_in_the_frame(engine: ModuleType) -> None:
@@ -439,9 +439,9 @@ def test_a_painted_thing_has_its_paint(engine: ModuleType) -> None:
     same = model_of(
         ("Block", box_between((-3, 4, -2), (3, 5, 4)), Material("Same", (1.0, shade, 40 / 255, 1.0)))
     )
-    found = light_of(traced(engine, painted, FlatSights(view), 8))[10:17, 18:30].mean(axis=(0, 1))
+    light = light_of(traced(engine, painted, FlatSights(view), 8))[10:17, 18:30].mean(axis=(0, 1))
     wanted = light_of(traced(engine, same, FlatSights(view), 8))[10:17, 18:30].mean(axis=(0, 1))
-    assert found == pytest.approx(wanted, rel=0.03)
+    assert light == pytest.approx(wanted, rel=0.03)
 
 
 def test_a_picture_on_a_painted_thing_has_both(engine: ModuleType) -> None:
@@ -452,11 +452,11 @@ def test_a_picture_on_a_painted_thing_has_both(engine: ModuleType) -> None:
     painted = replace(block, colours=np.tile(np.uint8([255, 255, 128, 255]), (len(block.vertices), 1)))
     half = 128 / 255
     same = model_of(("Block", box_between((-3, 4, -2), (3, 5, 4)), Material("Same", (1.0, half, half, 1.0))))
-    found, wanted = (
+    light, wanted = (
         light_of(traced(engine, model, FlatSights(view), 8))[10:17, 18:30].mean(axis=(0, 1))
         for model in (painted, same)
     )
-    assert found == pytest.approx(wanted, rel=0.03)
+    assert light == pytest.approx(wanted, rel=0.03)
     guides = Tracer(engine, SceneMaker(engine, painted).make(NOON, WHOLE), NOON, WHITE).guides(
         FlatSights(view)
     )
@@ -558,10 +558,10 @@ def test_of_things_in_one_plane_the_smaller_is_traced_as_in_the_frame(engine: Mo
         (name, box, Material(name, shade)) for name, box, shade in zip("abc", boxes, shades, strict=True)
     ]
     view = View(Pose((0.0, 0.0, 1.6), 0.0, -20.0), Lens(24), 96, 54)
-    found = light_of(traced(engine, model_of(*parts), FlatSights(view), 8))
+    light = light_of(traced(engine, model_of(*parts), FlatSights(view), 8))
     for place, wanted in (((0.0, 3.4), 0), ((-1.0, 4.6), 0), ((0.0, 4.0), 2), ((-2.2, 4.0), 2)):
         ((x, y, _),) = view.project(np.array([[*place, 0.0]]))
-        around = found[int(y), int(x) - 2 : int(x) + 3]
+        around = light[int(y), int(x) - 2 : int(x) + 3]
         # Red or blue in every pixel, not here and there.
         assert (around[:, wanted] > 2.0 * around[:, 2 - wanted]).all()
 
@@ -594,10 +594,10 @@ def test_a_scene_with_another_light_is_as_if_made_with_it(
     assert moved.relit(engine, later)
     sums = []
     for scenes in (moved, fresh):
-        found = Sums.empty(view.size)
+        relit = Sums.empty(view.size)
         for _ in range(2):
-            Tracer(engine, scenes, later, WHITE).add(view, found)
-        sums.append(found)
+            Tracer(engine, scenes, later, WHITE).add(view, relit)
+        sums.append(relit)
     assert np.array_equal(sums[0].light, sums[1].light) and sums[0].light.max() > 0.0
     night = sky_of(Light(47.5, 9.4, 2.0, "2026-06-21", 1.0))
     assert not moved.relit(engine, night)

@@ -48,11 +48,11 @@ def test_it_is_read_once(model: Path, tmp_path: Path) -> None:
 
 
 def test_other_bytes_of_the_same_length_and_time_are_another_key(model: Path) -> None:
-    key, held = model_key(model), model.stat()
+    key, stat = model_key(model), model.stat()
     assert model_key(model) == key and len(notes()) == 1
     model.write_bytes(b"other")
-    os.utime(model, ns=(held.st_atime_ns, held.st_mtime_ns))
-    assert model.stat().st_mtime_ns == held.st_mtime_ns and model.stat().st_size == held.st_size
+    os.utime(model, ns=(stat.st_atime_ns, stat.st_mtime_ns))
+    assert model.stat().st_mtime_ns == stat.st_mtime_ns and model.stat().st_size == stat.st_size
     assert model_key(model) != key
     # Another file put in its place is known by its number.
     third = model.with_name("third.glb")
@@ -101,10 +101,10 @@ def test_a_kept_model_comes_back_mapped_and_the_same(model: Path, demo_files: Pa
     read, others = read_model(path)
     key = model_key(path)
     keep_model(path, key, read, others)
-    found = load_model(path, key)
-    assert found is not None
+    mapped = load_model(path, key)
+    assert mapped is not None
     for name in ("vertices", "normals", "uvs", "faces", "face_material"):
-        ours, theirs = getattr(found[0], name), getattr(read, name)
+        ours, theirs = getattr(mapped[0], name), getattr(read, name)
         assert ours.dtype == theirs.dtype and np.array_equal(ours, theirs), name
         # Nobody writes into what all processes share.
         assert not ours.flags.writeable

@@ -166,13 +166,13 @@ def test_cache_gives_back_the_same_model(
     key = cache.model_key(path)
     assert cache.load_model(path, key) is None
     cache.keep_model(path, key, model, ["larkwater.ifc"])
-    held = cache.load_model(path, key)
-    assert held is not None
-    assert held[1] == ["larkwater.ifc"]
-    assert (held[0].vertices == model.vertices).all()
-    assert (held[0].objects, held[0].rooms, held[0].images) == (model.objects, model.rooms, model.images)
-    assert (runs_of(held[0]).low == runs_of(model).low).all() and (
-        edges_of(held[0]).figures == edges_of(model).figures
+    again = cache.load_model(path, key)
+    assert again is not None
+    assert again[1] == ["larkwater.ifc"]
+    assert (again[0].vertices == model.vertices).all()
+    assert (again[0].objects, again[0].rooms, again[0].images) == (model.objects, model.rooms, model.images)
+    assert (runs_of(again[0]).low == runs_of(model).low).all() and (
+        edges_of(again[0]).figures == edges_of(model).figures
     ).all()
     entry = tmp_path / "models" / key / "vertices.npy"
     entry.write_bytes(entry.read_bytes()[:5000])

@@ -48,9 +48,9 @@ def project_with(*names: str) -> Project:
 @pytest.fixture
 def path(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     monkeypatch.setenv("ALTANA_AUTOSAVE", str(tmp_path / "kept"))
-    made = tmp_path / "two.altana"
-    write_project(made, project_with("Hall", "Stair"))
-    return made
+    project_path = tmp_path / "two.altana"
+    write_project(project_path, project_with("Hall", "Stair"))
+    return project_path
 
 
 # ---------------------------------------------------------------------- merging
@@ -66,9 +66,13 @@ def test_changes_of_different_things_are_put_together() -> None:
     theirs = replace(theirs, author="Somebody")
     both = merged(base, ours, theirs)
     assert both.clashes == ()
-    found = {camera.name: camera for camera in both.project.cameras}
-    assert set(found) == {"Hall", "Stair", "Ours", "Theirs"}
-    assert (found["Hall"].heading_deg, found["Hall"].note, found["Stair"].focal_mm) == (90.0, "theirs", 50.0)
+    cameras = {camera.name: camera for camera in both.project.cameras}
+    assert set(cameras) == {"Hall", "Stair", "Ours", "Theirs"}
+    assert (cameras["Hall"].heading_deg, cameras["Hall"].note, cameras["Stair"].focal_mm) == (
+        90.0,
+        "theirs",
+        50.0,
+    )
     # Both had called the new one by the same id; the row follows its own camera.
     assert len({camera.id for camera in both.project.cameras}) == 4
     assert both.project.camera(both.project.shots[0].subject).name == "Ours"  # type: ignore[union-attr]
@@ -86,8 +90,12 @@ def test_changes_of_the_same_thing_clash_and_ours_holds() -> None:
     assert same.project == ours and same.clashes == ()
     # A row whose camera the other has removed goes with it.
     listed = add_shots(base, [start_values(base, STILL, "cam-02")])
-    made = merged(listed, change_shots(listed, ["shot-01"], scale=50.0), remove_camera(listed, "cam-02"))
-    assert [shot for shot in made.project.shots if made.project.camera(shot.subject) is None] == []
+    put_together = merged(
+        listed, change_shots(listed, ["shot-01"], scale=50.0), remove_camera(listed, "cam-02")
+    )
+    assert [
+        shot for shot in put_together.project.shots if put_together.project.camera(shot.subject) is None
+    ] == []
 
 
 STEPS = st.lists(
@@ -159,16 +167,16 @@ def test_a_save_keeps_what_others_saved_meanwhile(path: Path) -> None:
 
 def test_who_waits_too_long_for_another_save_is_told(path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(sharing, "WAIT_S", 0.1)
-    held, release = threading.Event(), threading.Event()
+    lock, release = threading.Event(), threading.Event()
 
     def holding() -> None:
         with sharing.locked(path):
-            held.set()
+            lock.set()
             release.wait(120)
 
     other = threading.Thread(target=holding)
     other.start()
-    held.wait(120)
+    lock.wait(120)
     with pytest.raises(UserError, match="being saved by somebody else"):
         change_project(path, lambda p: p)
     release.set()
@@ -219,15 +227,15 @@ def test_unfinished_files_are_removed_when_nobody_finishes_them(tmp_path: Path) 
 
 
 def test_what_a_file_says_otherwise(path: Path) -> None:
-    held = json.loads(path.read_text())
-    path.write_bytes(b"\xef\xbb\xbf" + json.dumps(held).encode())
+    document = json.loads(path.read_text())
+    path.write_bytes(b"\xef\xbb\xbf" + json.dumps(document).encode())
     assert read_project(path).cameras[0].name == "Hall"
-    held["cameras"][0]["mood"] = "calm"
-    held["weather"] = {"wind": 3}
-    path.write_text(json.dumps(held))
+    document["cameras"][0]["mood"] = "calm"
+    document["weather"] = {"wind": 3}
+    path.write_text(json.dumps(document))
     assert set(unknown_fields(path)) == {"weather", "cameras 1.mood"}
     for version in (-1, 0, None, "7", True):
-        path.write_text(json.dumps({**held, "version": version}))
+        path.write_text(json.dumps({**document, "version": version}))
         with pytest.raises(UserError, match="version"):
             read_project(path)
 
@@ -245,9 +253,9 @@ def test_text_that_no_file_can_hold_is_refused_before_it_is_written(path: Path) 
 def test_the_last_twenty_saves_are_a_way_back(path: Path) -> None:
     for number in range(25):
         change_project(path, lambda p, number=number: set_camera(p, "cam-01", heading_deg=float(number)))
-    held = versions_of(versions_folder(), path)
-    assert len(held) == KEPT
-    assert from_json(held[0].data, "x").cameras[0].heading_deg == 23.0
+    versions = versions_of(versions_folder(), path)
+    assert len(versions) == KEPT
+    assert from_json(versions[0].data, "x").cameras[0].heading_deg == 23.0
     # The same content twice is one version.
     write_project(path, read_project(path))
     write_project(path, read_project(path))

@@ -20,8 +20,8 @@ def test_towns_are_found_by_name_with_and_without_accents() -> None:
 
 
 def test_the_beginning_of_a_name_offers_the_largest_first() -> None:
-    found = [town.name for town in towns_like("Ham")]
-    assert found.index("Hamburg") < len(found)
+    names = [town.name for town in towns_like("Ham")]
+    assert names.index("Hamburg") < len(names)
     assert len(towns_like("a")) == 12
     assert towns_like("") == []
 

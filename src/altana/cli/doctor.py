@@ -8,7 +8,6 @@ import platform
 import shutil
 import subprocess
 import sys
-import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import asdict, dataclass
@@ -33,6 +32,7 @@ from altana.render.traced.engine import llvm_library
 from altana.storage.cache import cache_folder, limit_bytes
 from altana.storage.log import log_file
 from altana.storage.project_file import read_project
+from altana.storage.scratch import scratch_folder
 from altana.version import version_words
 
 TEST_SIZE = (320, 180)
@@ -179,8 +179,8 @@ def _caches() -> Finding:
 
 
 def _test_picture() -> Finding:
-    with tempfile.TemporaryDirectory(prefix="altana-doctor-") as folder:
-        path = write_faulty_house(Path(folder))
+    with scratch_folder() as folder:
+        path = write_faulty_house(folder)
         began = time.monotonic()
         pixels = test_picture(path)
         took = time.monotonic() - began

@@ -5,7 +5,6 @@ from __future__ import annotations
 import contextlib
 import subprocess
 import sys
-import tempfile
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -37,6 +36,7 @@ from altana.jobs.models import Opened
 from altana.jobs.requests import Request
 from altana.jobs.run import Run
 from altana.storage.project_file import read_project
+from altana.storage.scratch import scratch_folder
 
 
 @click.command("render")
@@ -81,7 +81,7 @@ def _made(told: Told, request: Request, opened: Opened, folder: Path, as_json: b
     """Make a request with all that is added to it, and tell what came of it.  Raises UserError."""
     started = time.monotonic()
     with (
-        tempfile.TemporaryDirectory(prefix="altana-job-") as scratch,
+        scratch_folder() as scratch,
         _machines(told.on, told.machines, told.certificates, told.shared) as fleet,
         kept_awake(told.awake, f"Pictures of {request.project.name} are being made") as is_awake,
     ):
@@ -89,7 +89,7 @@ def _made(told: Told, request: Request, opened: Opened, folder: Path, as_json: b
             request,
             opened,
             told.out,
-            told.job or Path(scratch),
+            told.job or scratch,
             told.resume,
             asked_to_stop(),
             None if as_json else tell_progress,

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import shutil
-import tempfile
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -21,6 +20,7 @@ from altana.exchange.tables_out import csv_text, json_text
 from altana.exchange.travelling import Travelling, camera_travelling, unheld, walk_travelling
 from altana.jobs.models import open_project_models
 from altana.storage.files import explain, make_folder, write_atomically
+from altana.storage.scratch import scratch_folder
 
 if TYPE_CHECKING:
     from altana.exchange.model_out import Piece
@@ -137,8 +137,8 @@ def _write_usd(
     from altana.exchange.usd_out import write_usd
 
     try:
-        with tempfile.TemporaryDirectory(dir=out.parent, prefix=".altana-") as scratch:
-            whole = Path(scratch) / out.name
+        with scratch_folder(out.parent) as scratch:
+            whole = scratch / out.name
 
             def also(stage: object) -> None:
                 if shown is not None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import datetime
 import os
-import tempfile
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -15,6 +14,7 @@ from altana.core.staging import Lookup
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.requests import request_for
 from altana.storage.files import explain, make_folder
+from altana.storage.scratch import scratch_folder
 
 #: How large the pictures beside viewpoints are, at most.
 SNAPSHOT_PX = (1280, 1280)
@@ -93,8 +93,8 @@ def _put(out: Path, write: Callable[[Path], None]) -> None:
     """Write a file beside its place and rename it there when it is whole.  Raises UserError."""
     make_folder(out.parent)
     try:
-        with tempfile.TemporaryDirectory(dir=out.parent, prefix=".altana-") as scratch:
-            whole = Path(scratch) / out.name
+        with scratch_folder(out.parent) as scratch:
+            whole = scratch / out.name
             write(whole)
             os.replace(whole, out)
     except OSError as error:
@@ -108,8 +108,8 @@ def snapshots(
     # Loaded when used: drawing needs the graphics library.
     from altana.jobs.run import Run
 
-    with tempfile.TemporaryDirectory(prefix="altana-pictures-") as scratch:
-        folder, files = Path(scratch), {}
+    with scratch_folder() as folder:
+        files = {}
         for number, camera in enumerate(cameras):
             if told is not None and not told(number / len(cameras)):
                 raise UserError("Sending was stopped. Nothing was written.")

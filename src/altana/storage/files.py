@@ -78,11 +78,11 @@ def part_prefix(name: str) -> str:
     """How the name of an unfinished file begins: it tells which process writes it, and where that number is one."""
     # A name may have 255 bytes, of which the rest of it needs some.
     short = name.encode(errors="surrogateescape")[:120].decode(errors="ignore")
-    return f".{short}.{_here()}.{os.getpid()}."
+    return f".{short}.{this_start()}.{os.getpid()}."
 
 
 @functools.cache
-def _here() -> str:
+def this_start() -> str:
     """Where numbers of processes mean the same as here, as part of a file's name: this start of this machine, and this container of it.
 
     Names of machines do not tell: in a studio several may have the same one.
@@ -105,7 +105,7 @@ def remove_parts(folder: Path) -> None:
             owner = next((int(word) for word in reversed(words) if word.isdigit()), 0)
             if owner and Path(f"/proc/{owner}").exists():
                 continue
-            ours = owner and _here() in words
+            ours = owner and this_start() in words
             if ours or time.time() - entry.stat(follow_symlinks=False).st_mtime > PART_S:
                 os.unlink(entry.path)
     except OSError:

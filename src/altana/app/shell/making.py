@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import shutil
-import tempfile
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -24,6 +23,7 @@ from altana.core.picture_key import KNOWN
 from altana.core.project import FILM, STILL, Camera
 from altana.jobs.requests import file_stem
 from altana.storage.files import make_folder
+from altana.storage.scratch import new_scratch
 
 CLIPBOARD, FILE = "clipboard", "file"
 
@@ -211,11 +211,7 @@ class Making(QObject):
             project, cameras=others if frame_camera in others else (*others, frame_camera)
         )
         quality = row_as_made(project_shown, STILL, frame_camera.id).quality
-        folder = (
-            self._files.out_folder("frames")
-            if where == FILE
-            else Path(tempfile.mkdtemp(prefix="altana-copy-"))
-        )
+        folder = self._files.out_folder("frames") if where == FILE else new_scratch()
         try:
             name = _free(folder, file_stem(frame_camera.name)).stem
         except UserError as error:

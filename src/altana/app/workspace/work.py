@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import shutil
 import sys
-import tempfile
 import time
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -18,6 +17,7 @@ from altana.core.project import Project
 from altana.jobs.following import JournalFollower
 from altana.jobs.requests import Part
 from altana.storage.project_file import write_project
+from altana.storage.scratch import new_scratch
 
 POLL_MS = 200
 
@@ -135,7 +135,7 @@ class Work(QObject):
         if self.running:
             return
         self.of_pictures = command == "render"
-        self._job = Path(tempfile.mkdtemp(prefix="altana-job-"))
+        self._job = new_scratch()
         self._journal = JournalFollower(self._job)
         self._out, self._began, self._cancelled = folder or out, time.monotonic(), False
         snapshot = self._job / "project.altana"
