@@ -203,8 +203,8 @@ def _changed(camera: Camera, values: dict[str, Any]) -> Camera:
         **without_none(rise_mm=_shift(values["rise"], height), cross_mm=_shift(values["cross"], width)),
     )
     for name, change in (("near", with_near), ("far", with_far)):
-        told, distance = _bound(values[name])
-        if told:
+        bound, distance = _bound(values[name])
+        if bound:
             camera = change(camera, distance)
     if values["aim"] is not None:
         heading, tilt, distance = direction_to(camera.eye, vec3(values["aim"]))

@@ -98,10 +98,10 @@ def _cameras(project: Path, out: Path, as_json: bool, values: dict[str, Any]) ->
         "offset_m": list(sent.offset_m),
         "not_held": list(sent.not_held),
     }
-    told = f"{out}: {counted(len(sent.cameras), 'camera')}, {counted(len(sent.walks), 'walk')}"
+    line = f"{out}: {counted(len(sent.cameras), 'camera')}, {counted(len(sent.walks), 'walk')}"
     if sent.objects:
-        told += f", {counted(sent.objects, 'object')}"
-    say(as_json, facts, [told])
+        line += f", {counted(sent.objects, 'object')}"
+    say(as_json, facts, [line])
 
 
 def _say_lost(sentences: Sequence[str]) -> None:
@@ -128,8 +128,8 @@ def _bcf(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> Non
         "remarks": list(sent.answered),
         "not_held": list(sent.not_held),
     }
-    told = f"{out}: {counted(len(sent.cameras), 'camera')}, {counted(len(sent.answered), 'answered remark')}"
-    say(as_json, facts, [told])
+    line = f"{out}: {counted(len(sent.cameras), 'camera')}, {counted(len(sent.answered), 'answered remark')}"
+    say(as_json, facts, [line])
 
 
 def _plan(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> None:
@@ -148,10 +148,10 @@ def _plan(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> No
         "cameras": list(sent.cameras),
         "title": sent.title,
     }
-    told = (
+    line = (
         f"{out}: {sent.title}, 1:{values['scale']:g} on {sent.paper}, {counted(len(sent.cameras), 'camera')}"
     )
-    say(as_json, facts, [told])
+    say(as_json, facts, [line])
 
 
 def _timeline(project: Path, out: Path, as_json: bool, values: dict[str, Any]) -> None:

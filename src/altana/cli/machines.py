@@ -125,12 +125,12 @@ def machines(address: str, certificates: Path | None, as_json: bool) -> None:
         same, others = fleet.machines()
     finally:
         fleet.close()
-    told = [f"{name}" for name in same]
-    told += [f"{name}: another Altana or another way of drawing; not used" for name in others]
+    names = [f"{name}" for name in same]
+    names += [f"{name}: another Altana or another way of drawing; not used" for name in others]
     say(
         as_json,
         {"machines": [{"name": name, "same": name in same} for name in (*same, *others)]},
-        told or ["No machine is lent. Lend one with `altana worker`."],
+        names or ["No machine is lent. Lend one with `altana worker`."],
     )
 
 

@@ -45,35 +45,37 @@ from altana.storage.scratch import scratch_folder
 @JSON
 def render(project: Path, as_json: bool, **values: Any) -> None:
     """Make pictures of cameras and films of walks."""
-    told = Told(**values)
+    options = Told(**values)
     read = read_project(project)
-    folder = told.base or project.parent
-    subjects = subjects_of(told, read)
-    opened = opened_models(read, (told.base / "project.altana") if told.base else project)
-    request = request_of(told, project, read, subjects, opened)
+    folder = options.base or project.parent
+    subjects = subjects_of(options, read)
+    opened = opened_models(read, (options.base / "project.altana") if options.base else project)
+    request = request_of(options, project, read, subjects, opened)
     if request is None:
         nothing = {"files": [], "seconds": 0.0, "checks": {}, "aside": {}}
         say(as_json, nothing, ["Everything is current."])
         return
-    for doubt in (*doubts(request.items, told.quality or "review", told.out), *opened.without):
+    for doubt in (*doubts(request.items, options.quality or "review", options.out), *opened.without):
         click.echo(doubt, err=True)
-    if told.plan_machines:
+    if options.plan_machines:
         plan = plan_of(request.items, request)
         say(as_json, plan.facts(), plan.lines())
         return
-    batch = _made(told, request, opened, folder, as_json)
-    if told.after:
+    batch = _made(options, request, opened, folder, as_json)
+    if options.after:
         # The person's own command, with the person's own shell.
         done = subprocess.run(
-            told.after, shell=True, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
+            options.after, shell=True, check=False, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
         )
         click.echo(done.stdout.decode("utf-8", "replace").rstrip(), err=True)
     batch.first.switch_off(lambda sentence: click.echo(sentence, err=True))
     if batch.aside:
-        said = " ".join(batch.aside.values())
-        many = len(request.items) > 1 or told.listed
+        sentences = " ".join(batch.aside.values())
+        many = len(request.items) > 1 or options.listed
         raise UserError(
-            f"{len(batch.aside)} of {len(request.items)} rows were set aside: {said}" if many else said
+            f"{len(batch.aside)} of {len(request.items)} rows were set aside: {sentences}"
+            if many
+            else sentences
         )
 
 

@@ -51,8 +51,8 @@ def shots_group() -> None:
 
 def _words(row: Row, number: int, name: str) -> str:
     shot = row.shot
-    told = row.wrong or row.file
-    return f"{number:2}  {'on ' if shot.on else 'off'}  {shot.kind:8} {name:32} {shot.rendition:10} {shot.quality:7} {told}"
+    words = row.wrong or row.file
+    return f"{number:2}  {'on ' if shot.on else 'off'}  {shot.kind:8} {name:32} {shot.rendition:10} {shot.quality:7} {words}"
 
 
 def _subject(project: Project, shot: Shot) -> str:

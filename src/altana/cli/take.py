@@ -55,8 +55,8 @@ def take(
     lost: list[str] = []
 
     def edit(current: Project) -> Project:
-        after, ids, told = take_in_all(current, project, chosen, model, way or "")
-        ids_added[:], lost[:] = ids, told
+        after, ids, sentences = take_in_all(current, project, chosen, model, way or "")
+        ids_added[:], lost[:] = ids, sentences
         return after
 
     after = edited(project, edit)
@@ -96,7 +96,7 @@ def _line(number: int, item: Taken) -> str:
     elif item.camera is not None:
         more = f", {item.camera.focal_mm:.1f} mm"
     who = f" ({item.remark.author})" if item.remark is not None and item.remark.author else ""
-    return f"{number}: {item.kind} “{item.name}”{who}{more}" + "".join(f"\n   {told}" for told in item.lost)
+    return f"{number}: {item.kind} “{item.name}”{who}{more}" + "".join(f"\n   {line}" for line in item.lost)
 
 
 @click.group("remarks")

@@ -75,10 +75,10 @@ class PlaceFields(click.ParamType[AtPlace]):
         """The place and its fields.  Raises Refused for what cannot be read."""
         if isinstance(value, AtPlace):
             return value
-        number, _, told = str(value).partition(":")
-        if not number.strip().isdigit() or int(number) < 1 or not told:
+        number, _, rest = str(value).partition(":")
+        if not number.strip().isdigit() or int(number) < 1 or not rest:
             raise Refused(f"“{value}” is not {self.name} with a place from 1.")
-        parts = [f"{self._only}={told}"] if self._only else told.split(",")
+        parts = [f"{self._only}={rest}"] if self._only else rest.split(",")
         fields = [
             field_of(part, self._reads, f"is no field of a place. Fields: {', '.join(self._reads)}.")
             for part in parts
@@ -88,14 +88,14 @@ class PlaceFields(click.ParamType[AtPlace]):
 
 def field_of(text: str, reads: Mapping[str, Read], unknown: str) -> Field:
     """``FIELD=VALUE`` read by the field's own way.  Raises Refused, with the sentence's end for an unknown field."""
-    name, _, told = text.partition("=")
+    name, _, value = text.partition("=")
     name = name.strip()
     if name not in reads:
         raise Refused(f"“{name}” {unknown}")
     try:
-        return Field(name, reads[name](told))
+        return Field(name, reads[name](value))
     except (ValueError, OverflowError) as error:
-        raise Refused(f"“{told}” is no value for {name}.") from error
+        raise Refused(f"“{value}” is no value for {name}.") from error
 
 
 def fields_of(given: Iterable[Field]) -> dict[str, Any]:

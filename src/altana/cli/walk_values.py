@@ -53,11 +53,11 @@ KEY_READS: dict[str, Read] = {
 def with_keys(walk: Walk, values: dict[str, Any]) -> Walk:
     """A walk with what was said of its places.  Raises Refused where a place is not there."""
     keys = list(walk.keys)
-    for told in (*values["dwells"], *values["moments"], *values["bends"], *values["places"]):
-        if told.index >= len(keys):
-            raise Refused(f"There is no place {told.index + 1}: the walk has {len(keys)}.")
-        own = {KEY_FIELDS.get(name, name): value for name, value in told.fields.items()}
-        keys[told.index] = replace(keys[told.index], **own)
+    for typed in (*values["dwells"], *values["moments"], *values["bends"], *values["places"]):
+        if typed.index >= len(keys):
+            raise Refused(f"There is no place {typed.index + 1}: the walk has {len(keys)}.")
+        own = {KEY_FIELDS.get(name, name): value for name, value in typed.fields.items()}
+        keys[typed.index] = replace(keys[typed.index], **own)
     looks = [
         *walk.looks,
         *(_look(text) for text in values["looks"]),

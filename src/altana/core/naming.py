@@ -96,5 +96,5 @@ def runs_of(numbers: Sequence[int]) -> str:
             runs[-1].append(number)
         else:
             runs.append([number])
-    told = [", ".join(map(str, run)) if len(run) < 3 else f"{run[0]}–{run[-1]}" for run in runs]
-    return ", ".join(told)
+    spans = [", ".join(map(str, run)) if len(run) < 3 else f"{run[0]}–{run[-1]}" for run in runs]
+    return ", ".join(spans)

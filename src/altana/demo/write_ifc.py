@@ -184,12 +184,12 @@ class Writer:
             )
         else:
             shape = self.shape([self.mesh(piece) for piece in element.pieces], "Tessellation")
-        told = element.category if ifc_class in ("IfcBuildingElementProxy", "IfcGeographicElement") else None
+        kind = element.category if ifc_class in ("IfcBuildingElementProxy", "IfcGeographicElement") else None
         product = f.create_entity(
             ifc_class,
             GlobalId=self.id_of(element.name),
             Name=element.name,
-            ObjectType=told,
+            ObjectType=kind,
             ObjectPlacement=self.placed(),
             Representation=shape,
         )

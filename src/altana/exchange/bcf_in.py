@@ -85,18 +85,18 @@ def _look_through(path: Path) -> None:
 
 
 def _remarks(topic: Any, offset: Vec3) -> list[Taken]:
-    told = topic.topic
+    markup = topic.topic
     comments = tuple(
         Comment(str(item.author or ""), str(item.date or ""), str(item.comment or "")[:LONGEST_WORDS])
         for item in topic.comments
         if item.comment
     )
     remark = Remark(
-        str(told.guid),
-        str(told.title or "Remark").strip()[:200] or "Remark",
-        str(told.description or "")[:LONGEST_WORDS],
-        str(told.creation_author or ""),
-        str(told.creation_date or ""),
+        str(markup.guid),
+        str(markup.title or "Remark").strip()[:200] or "Remark",
+        str(markup.description or "")[:LONGEST_WORDS],
+        str(markup.creation_author or ""),
+        str(markup.creation_date or ""),
         comments=comments,
     )
     views = list(topic.viewpoints.values())
@@ -107,18 +107,18 @@ def _remarks(topic: Any, offset: Vec3) -> list[Taken]:
 
 
 def _taken(remark: Remark, view: Any, offset: Vec3, count: int) -> Taken:
-    told, picture = view.visualization_info, view.snapshot or b""
+    visualization, picture = view.visualization_info, view.snapshot or b""
     lost = [f"“{remark.title}” has {count} viewpoints; the first is taken."] if count > 1 else []
     camera: Camera | None = None
-    if told.perspective_camera is None:
+    if visualization.perspective_camera is None:
         lost.append(f"“{remark.title}” is seen in a parallel view, which no lens has; its words are taken.")
     else:
         try:
-            camera, more = _camera(remark, told, picture, offset)
+            camera, more = _camera(remark, visualization, picture, offset)
             lost += more
         except Refused as error:
             lost.append(error.sentence)
-    hidden, only = _hidden(told)
+    hidden, only = _hidden(visualization)
     return Taken(REMARK, remark.title, camera, None, remark, _png(picture), tuple(hidden), only, tuple(lost))
 
 

@@ -54,7 +54,7 @@ def own_id(*parts: str) -> str:
 
 def unheld_in_bcf(cameras: Sequence[Camera], version: str) -> list[str]:
     """What the format does not hold of these cameras, in sentences, before anything is written."""
-    told = []
+    sentences = []
 
     def names(bounded: Sequence[Camera]) -> str:
         return ", ".join(item.name for item in bounded[:4]) + (
@@ -63,22 +63,22 @@ def unheld_in_bcf(cameras: Sequence[Camera], version: str) -> list[str]:
 
     shifted = [item for item in cameras if item.rise_mm or item.cross_mm]
     if shifted:
-        told.append(
+        sentences.append(
             f"BCF has no shifted lenses: the picture beside it is right, the viewpoint looks along the axis: {names(shifted)}."
         )
     cut = [item for item in cameras if item.cuts]
     if cut:
-        told.append(
+        sentences.append(
             f"BCF's planes have no ends, so a wall cut cuts all that lies before its plane: {names(cut)}."
         )
     if version == "2.1":
         outside = [item for item in cameras if not NARROWEST_21_DEG <= _up_deg(item) <= WIDEST_21_DEG]
         if outside:
-            told.append(
+            sentences.append(
                 f"BCF 2.1 allows 45° to 60° up, and these are written as they are, which most readers take; 3.0 holds them: {names(outside)}."
             )
-        told.append("BCF 2.1 does not hold a view's proportion; the picture beside it tells it.")
-    return told
+        sentences.append("BCF 2.1 does not hold a view's proportion; the picture beside it tells it.")
+    return sentences
 
 
 def _up_deg(camera: Camera) -> float:
@@ -122,9 +122,9 @@ def _words(item: Sending, project: str, who: str, when: XmlDateTime) -> _Words:
     camera, remark = item.camera, item.remark
     if remark is None:
         topic = own_id(project, camera.id or camera.name)
-        said = (Comment(who, str(when), camera.note),) if camera.note.strip() else ()
+        comments = (Comment(who, str(when), camera.note),) if camera.note.strip() else ()
         title = camera.intent.strip() or camera.name
-        return _Words(topic, title, camera.name, who, when, "Open", said, own_id(topic, "viewpoint"))
+        return _Words(topic, title, camera.name, who, when, "Open", comments, own_id(topic, "viewpoint"))
     answer = Comment(who, str(when), remark.answer or f"Shown by “{camera.name}”.")
     return _Words(
         remark.id,
@@ -193,10 +193,10 @@ def _write_two(
         )  # fmt: skip
         comments = [
             two.Comment(
-                guid=_comment_id(words.topic, number, said), date=_date(said.date) or when, author=said.author or who, comment=said.text or "–",
+                guid=_comment_id(words.topic, number, comment), date=_date(comment.date) or when, author=comment.author or who, comment=comment.text or "–",
                 viewpoint=two.CommentViewpoint(guid=words.viewpoint) if number == len(words.comments) - 1 else None,
             )
-            for number, said in enumerate(words.comments)
+            for number, comment in enumerate(words.comments)
         ]  # fmt: skip
         point = two.ViewPoint(
             guid=words.viewpoint, viewpoint=f"{words.viewpoint}.bcfv", snapshot=f"{words.viewpoint}.png"
@@ -251,7 +251,7 @@ def _write_three(
     file.extensions = three.Extensions(
         topic_types=three.ExtensionsTopicTypes(topic_type=["Remark", "View"]),
         topic_statuses=three.ExtensionsTopicStatuses(topic_status=["Open", "Closed"]),
-        users=three.ExtensionsUsers(user=sorted({who, *(said.author for item in sent if item.remark for said in item.remark.comments if said.author)})),
+        users=three.ExtensionsUsers(user=sorted({who, *(comment.author for item in sent if item.remark for comment in item.remark.comments if comment.author)})),
     )  # fmt: skip
     for item in sent:
         words = _words(item, project, who, when)
@@ -260,10 +260,10 @@ def _write_three(
         )
         comments = [
             three.Comment(
-                guid=_comment_id(words.topic, number, said), date=_date(said.date) or when, author=said.author or who, comment=said.text or "–",
+                guid=_comment_id(words.topic, number, comment), date=_date(comment.date) or when, author=comment.author or who, comment=comment.text or "–",
                 viewpoint=three.CommentViewpoint(guid=words.viewpoint) if number == len(words.comments) - 1 else None,
             )
-            for number, said in enumerate(words.comments)
+            for number, comment in enumerate(words.comments)
         ]  # fmt: skip
         topic = three.Topic(
             guid=words.topic, title=words.title, description=words.description, creation_author=words.author,

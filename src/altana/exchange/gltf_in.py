@@ -131,11 +131,11 @@ def _taken(
     offset: Vec3,
 ) -> Taken:
     node = nodes[number]
-    told = document.one("cameras", node["camera"])
-    name = str(node.get("name") or told.get("name") or "Camera")
+    entry = document.one("cameras", node["camera"])
+    name = str(node.get("name") or entry.get("name") or "Camera")
     raw = node.get("extras")
     extras: Tree = raw if isinstance(raw, dict) else {}
-    perspective = told.get("perspective")
+    perspective = entry.get("perspective")
     if not isinstance(perspective, dict):
         return Taken(
             CAMERA, name, lost=(f"“{name}” is a parallel view, which no lens has; it is not taken.",)
@@ -186,32 +186,32 @@ def _lenses(lens: Lens, extras: Tree, count: int) -> list[Lens]:
 
 
 def _more(perspective: Tree, extras: Tree) -> dict[str, Any]:
-    told: dict[str, Any] = {"ev": usual_ev(extras.get("ev"))}
+    values: dict[str, Any] = {"ev": usual_ev(extras.get("ev"))}
     near, far = perspective.get("znear"), None
     if "focal_mm" in extras:
         near, far = extras.get("near_m"), extras.get("far_m")
     elif not (isinstance(near, int | float) and near > NO_BOUND_M):
         near = None
     if isinstance(near, int | float):
-        told["near_m"] = float(near)
+        values["near_m"] = float(near)
     if isinstance(far, int | float):
-        told["far_m"] = float(far)
+        values["far_m"] = float(far)
     for field in ("intent", "note"):
         if isinstance(extras.get(field), str):
-            told[field] = extras[field]
+            values[field] = extras[field]
     if isinstance(extras.get("focus_m"), int | float):
-        told |= {
+        values |= {
             "blur": True,
             "focus_m": float(extras["focus_m"]),
             "f_number": float(extras.get("f_number") or 8.0),
         }
-    return told
+    return values
 
 
 def _rate_of(extras: Tree, times: list[float]) -> str:
-    told = extras.get("rate")
-    if isinstance(told, str) and told:
-        return told
+    number = extras.get("rate")
+    if isinstance(number, str) and number:
+        return number
     step = float(np.median(np.diff(times)))
     rate = 1.0 / step if step > 1e-6 else 25.0
     return str(round(rate)) if abs(rate - round(rate)) < 0.01 and 1 <= rate <= 240 else "25"

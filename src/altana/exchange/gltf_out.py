@@ -81,7 +81,7 @@ def _camera(item: Travelling) -> dict[str, Any]:
 def _extras(item: Travelling) -> dict[str, Any]:
     """What the format does not hold, in plain numbers."""
     view, lens = item.first.view, item.first.view.lens
-    told: dict[str, Any] = {
+    values: dict[str, Any] = {
         "focal_mm": lens.focal_mm,
         "sensor_mm": list(view.sensor_mm),
         "rise_mm": lens.rise_mm,
@@ -89,20 +89,20 @@ def _extras(item: Travelling) -> dict[str, Any]:
         "size_px": [view.width_px, view.height_px],
         "ev": item.first.ev,
     }
-    told |= {name: value for name, value in (("intent", item.intent), ("note", item.note)) if value}
-    told |= {
+    values |= {name: value for name, value in (("intent", item.intent), ("note", item.note)) if value}
+    values |= {
         name: value for name, value in (("near_m", view.near_m), ("far_m", view.far_m)) if value is not None
     }
     if item.focus_m is not None:
-        told |= {"f_number": item.f_number, "focus_m": item.focus_m}
+        values |= {"f_number": item.f_number, "focus_m": item.focus_m}
     if len(item.frames) > 1:
-        told["rate"] = str(item.rate)
+        values["rate"] = str(item.rate)
         if len({frame.view.lens for frame in item.frames}) > 1:
-            told["frames"] = [
+            values["frames"] = [
                 [frame.view.lens.focal_mm, frame.view.lens.rise_mm, frame.view.lens.cross_mm]
                 for frame in item.frames
             ]
-    return told
+    return values
 
 
 def _animate(document: dict[str, Any], blob: bytearray, item: Travelling, node: int) -> None:
@@ -154,12 +154,12 @@ def _written(document: dict[str, Any], blob: bytes, binary: bool) -> bytes:
         if not binary:
             text = base64.b64encode(blob).decode()
             document["buffers"][0]["uri"] = f"data:application/octet-stream;base64,{text}"
-    told = json.dumps(document, ensure_ascii=False, allow_nan=False, indent=None if binary else 1).encode()
+    data = json.dumps(document, ensure_ascii=False, allow_nan=False, indent=None if binary else 1).encode()
     if not binary:
-        return told + b"\n"
-    told += b" " * (-len(told) % 4)
+        return data + b"\n"
+    data += b" " * (-len(data) % 4)
     blob += b"\0" * (-len(blob) % 4)
-    chunks = struct.pack("<II", len(told), 0x4E4F534A) + told
+    chunks = struct.pack("<II", len(data), 0x4E4F534A) + data
     if blob:
         chunks += struct.pack("<II", len(blob), 0x004E4942) + blob
     return struct.pack("<III", 0x46546C67, 2, 12 + len(chunks)) + chunks

@@ -124,16 +124,16 @@ def _gltf_material(model: Model, item: Material) -> Any:
 def _tell_wraps(tree: Tree, wraps: Mapping[str, tuple[str, str]]) -> None:
     """Say in a glTF tree what lies beyond the edges of pictures.  wraps : by the names of materials."""
     for material in tree.get("materials", []):
-        told = material.get("pbrMetallicRoughness", {}).get("baseColorTexture")
+        texture = material.get("pbrMetallicRoughness", {}).get("baseColorTexture")
         u, v = wraps.get(material.get("name", ""), (REPEAT, REPEAT))
-        if told is None or (u, v) == (REPEAT, REPEAT):
+        if texture is None or (u, v) == (REPEAT, REPEAT):
             continue
         samplers = tree.setdefault("samplers", [])
         samplers.append({"wrapS": WRAPS[u], "wrapT": WRAPS[v]})
         # Of its own: the same picture may be laid on in another way elsewhere.
-        shared = tree["textures"][told["index"]]
+        shared = tree["textures"][texture["index"]]
         tree["textures"].append({**shared, "sampler": len(samplers) - 1})
-        told["index"] = len(tree["textures"]) - 1
+        texture["index"] = len(tree["textures"]) - 1
 
 
 def linear_of(colour: Sequence[float]) -> list[float]:
@@ -204,11 +204,11 @@ def _parted(data: bytes) -> tuple[Tree, bytes]:
 def _joined(document: Tree, blob: bytes) -> bytes:
     document["buffers"] = [{"byteLength": len(blob)}]
     document["asset"] = {"version": "2.0", "generator": "Altana"}
-    told = json.dumps(document, ensure_ascii=False, allow_nan=False).encode()
-    told += b" " * (-len(told) % 4)
+    text = json.dumps(document, ensure_ascii=False, allow_nan=False).encode()
+    text += b" " * (-len(text) % 4)
     blob += b"\0" * (-len(blob) % 4)
     chunks = (
-        struct.pack("<II", len(told), 0x4E4F534A) + told + struct.pack("<II", len(blob), 0x004E4942) + blob
+        struct.pack("<II", len(text), 0x4E4F534A) + text + struct.pack("<II", len(blob), 0x004E4942) + blob
     )
     return struct.pack("<III", 0x46546C67, 2, 12 + len(chunks)) + chunks
 

@@ -133,12 +133,12 @@ def svg_text(sheet: PaperSheet) -> str:
             )
             continue
         places = item.points * (1.0, -1.0) + (0.0, sheet.high_mm)
-        told = " ".join(f"{x:.3f},{y:.3f}" for x, y in places.tolist())
+        points = " ".join(f"{x:.3f},{y:.3f}" for x, y in places.tolist())
         fill = colour if item.filled else "none"
         stroke = "none" if item.filled and item.layer == "views" else colour
         shape = "polygon" if item.closed else "polyline"
         parts.append(
-            f'<{shape} points="{told}" fill="{fill}" stroke="{stroke}" stroke-width="{item.width_mm:g}" stroke-linejoin="round"/>'
+            f'<{shape} points="{points}" fill="{fill}" stroke="{stroke}" stroke-width="{item.width_mm:g}" stroke-linejoin="round"/>'
         )
     return "\n".join([*parts, "</g>" if layer else "", "</svg>", ""])
 
@@ -155,19 +155,19 @@ def dxf_text(sheet: PaperSheet) -> str:
         layer.rgb = colour
     _frame(space, sheet)
     for item in sheet.items:
-        told = {"layer": item.layer}
+        style = {"layer": item.layer}
         if isinstance(item, Words):
-            text = space.add_text(item.text, height=item.high_mm, dxfattribs=told)
+            text = space.add_text(item.text, height=item.high_mm, dxfattribs=style)
             text.set_placement((item.x, item.y), align=TextEntityAlignment.LEFT)
             continue
         points = item.points.tolist()
         if item.filled:
-            hatch = space.add_hatch(dxfattribs=told)
+            hatch = space.add_hatch(dxfattribs=style)
             hatch.rgb = LAYERS[item.layer]
             hatch.paths.add_polyline_path(points, is_closed=True)
         if not (item.filled and item.layer == "views"):
             space.add_lwpolyline(
-                points, close=item.closed, dxfattribs=told | {"lineweight": _weight(item.width_mm)}
+                points, close=item.closed, dxfattribs=style | {"lineweight": _weight(item.width_mm)}
             )
     out = io.StringIO()
     document.write(out)

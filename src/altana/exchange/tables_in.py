@@ -72,8 +72,8 @@ def _csv_rows(path: Path, text: str) -> Iterable[Row]:
 
 def _json_rows(path: Path, text: str) -> Iterable[Row]:
     try:
-        told = json.loads(text)
-        for camera in told["cameras"]:
+        tree = json.loads(text)
+        for camera in tree["cameras"]:
             for frame in camera["frames"]:
                 yield {
                     **{key: value for key, value in frame.items() if value is not None},

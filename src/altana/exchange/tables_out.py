@@ -45,7 +45,7 @@ def csv_text(items: Sequence[Travelling], offset: Vec3) -> str:
 
 def json_text(items: Sequence[Travelling], offset: Vec3) -> str:
     """All of it with the placement of every frame: (4, 4) rows, x right, y up, looking along -z, metres with z up."""
-    told = [
+    rows = [
         {
             "name": item.name,
             "intent": item.intent,
@@ -60,7 +60,7 @@ def json_text(items: Sequence[Travelling], offset: Vec3) -> str:
     ]
     return (
         json.dumps(
-            {"altana": 1, "unit": "m", "up": "z", "cameras": told},
+            {"altana": 1, "unit": "m", "up": "z", "cameras": rows},
             ensure_ascii=False,
             allow_nan=False,
             indent=1,

@@ -82,22 +82,22 @@ def placement(view: View, offset: Vec3) -> Floats:
 
 def unheld(items: Sequence[Travelling], shift: bool, lens: bool) -> list[str]:
     """Sentences about what a format does not hold.  shift, lens : whether it has lens shift, and lenses that change on the way."""
-    told = []
+    sentences = []
     shifted = [
         item.name
         for item in items
         if any(frame.view.lens.rise_mm or frame.view.lens.cross_mm for frame in item.frames)
     ]
     if shifted and not shift:
-        told.append(
+        sentences.append(
             f"Rise and cross are no part of this format and stand in its extras: {', '.join(shifted[:4])}."
         )
     changing = [item.name for item in items if len({frame.view.lens for frame in item.frames}) > 1]
     if changing and not lens:
-        told.append(
+        sentences.append(
             f"Lenses that change on the way are no part of this format and stand in its extras: {', '.join(changing[:4])}."
         )
     cut = [item.name for item in items if any(frame.view.cuts for frame in item.frames)]
     if cut:
-        told.append(f"Wall cuts are not written: {', '.join(cut[:4])}.")
-    return told
+        sentences.append(f"Wall cuts are not written: {', '.join(cut[:4])}.")
+    return sentences

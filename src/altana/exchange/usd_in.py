@@ -123,26 +123,26 @@ def _by_unit(camera: Any, when: Any, unit: float) -> bool:
 
 def _more(camera: Any, when: Any, unit: float) -> dict[str, Any]:
     prim = camera.GetPrim()
-    told: dict[str, Any] = {}
+    values: dict[str, Any] = {}
     clipped = camera.GetClippingRangeAttr().Get(when) or Gf.Vec2f(1.0, 1e6)
     near, far = float(clipped[0]) * unit, float(clipped[1]) * unit
     own = prim.GetAttribute("altana:ev")
     if own:
-        told["ev"] = usual_ev(own.Get(when))
+        values["ev"] = usual_ev(own.Get(when))
         # As Altana writes it: what is no bound has these figures.
         if abs(near - NEAREST_M) > 1e-4:
-            told["near_m"] = round(near, 6)
+            values["near_m"] = round(near, 6)
         if abs(far - FARTHEST_M) > 1.0:
-            told["far_m"] = round(far, 4)
+            values["far_m"] = round(far, 4)
     elif camera.GetExposureAttr().HasAuthoredValue():
-        told["ev"] = usual_ev(-float(camera.GetExposureAttr().Get(when)) - SATURATION)
+        values["ev"] = usual_ev(-float(camera.GetExposureAttr().Get(when)) - SATURATION)
     stop, focus = (
         float(camera.GetFStopAttr().Get(when) or 0.0),
         float(camera.GetFocusDistanceAttr().Get(when) or 0.0),
     )
     if stop > 0.0 and focus > 0.0 and math.isfinite(focus):
-        told |= {"blur": True, "f_number": stop, "focus_m": focus * unit}
+        values |= {"blur": True, "f_number": stop, "focus_m": focus * unit}
     note = prim.GetCustomDataByKey("altana:note")
-    told |= {"note": str(note)} if note else {}
+    values |= {"note": str(note)} if note else {}
     intent = prim.GetMetadata("documentation")
-    return told | ({"intent": str(intent)} if intent else {})
+    return values | ({"intent": str(intent)} if intent else {})

@@ -166,8 +166,8 @@ class _Faces:
         places, face = triangles_of(points, counts, corners)
         uvs = np.full((len(corners), 2), np.nan)
         first = np.cumsum(counts) - counts
-        for number, told in self._uvs.items():
-            uvs[first[number] : first[number] + counts[number]] = told
+        for number, own_uvs in self._uvs.items():
+            uvs[first[number] : first[number] + counts[number]] = own_uvs
         key = np.array(self._owners, np.int64)[face] * (materials.max() + 1) + materials[face]
         order = np.argsort(key, kind="stable")
         for mine in np.split(order, np.flatnonzero(np.diff(key[order])) + 1):
@@ -191,10 +191,10 @@ class _City:
     """Takes objects into the model.  ``skipped`` : surfaces that are damaged."""
 
     def __init__(self, tree: dict[str, Any], looks: Looks, raw: RawModel, name: str) -> None:
-        told = tree.get("geometry-templates")
-        told = told if isinstance(told, dict) else {}
-        self._templates = [item for item in told.get("templates") or () if isinstance(item, dict)]
-        self._template_points = np.asarray(told.get("vertices-templates") or np.zeros((0, 3)), float)
+        templates = tree.get("geometry-templates")
+        templates = templates if isinstance(templates, dict) else {}
+        self._templates = [item for item in templates.get("templates") or () if isinstance(item, dict)]
+        self._template_points = np.asarray(templates.get("vertices-templates") or np.zeros((0, 3)), float)
         self._template_looks = Appearance.of(tree.get("appearance"))
         self._made: dict[int, list[Part]] = {}
         self._looks, self._raw, self._name = looks, raw, name
@@ -228,10 +228,10 @@ class _City:
         )
 
     def _shapes(self, item: dict[str, Any]) -> list[dict[str, Any]]:
-        told = item.get("geometry")
+        shapes = item.get("geometry")
         return [
             shape
-            for shape in (told if isinstance(told, list) else ())
+            for shape in (shapes if isinstance(shapes, list) else ())
             if isinstance(shape, dict) and (shape.get("type") in NESTED or self._template(shape) is not None)
         ]
 
@@ -255,8 +255,8 @@ class _City:
             return
         shape = max(shapes, key=self._level)
         number = self._template(shape)
-        told = str(item.get("type", "Object")).lstrip("+")
-        category = WORDS.get(told) or re.sub(r"(?<=[a-z])(?=[A-Z])", " ", told).capitalize()
+        kind = str(item.get("type", "Object")).lstrip("+")
+        category = WORDS.get(kind) or re.sub(r"(?<=[a-z])(?=[A-Z])", " ", kind).capitalize()
         thing = _Thing(stable_id(key), name, category)
         if number is None:
             self._things.append(thing)
@@ -276,8 +276,8 @@ class _City:
 
     def _add_lines(self, name: str, item: dict[str, Any], group: _Group) -> None:
         """What is only lines is reference linework; what is neither is counted as not shown."""
-        told = item.get("geometry")
-        for shape in told if isinstance(told, list) else ():
+        shapes = item.get("geometry")
+        for shape in shapes if isinstance(shapes, list) else ():
             try:
                 if shape["type"] != LINES:
                     raise KeyError(shape["type"])

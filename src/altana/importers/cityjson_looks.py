@@ -46,15 +46,17 @@ class Appearance:
     themes: tuple[str, str]
 
     @classmethod
-    def of(cls, told: Any) -> Appearance:
+    def of(cls, entry: Any) -> Appearance:
         """Read from the file's own words; what is damaged says nothing."""
-        told = told if isinstance(told, dict) else {}
+        entry = entry if isinstance(entry, dict) else {}
         try:
-            corners = np.asarray(told.get("vertices-texture") or (), float).reshape(-1, 2)
+            corners = np.asarray(entry.get("vertices-texture") or (), float).reshape(-1, 2)
         except (TypeError, ValueError):
             corners = np.zeros((0, 2))
-        material, texture = (str(told.get(f"default-theme-{word}") or "") for word in ("material", "texture"))
-        return cls(_list(told.get("materials")), _list(told.get("textures")), corners, (material, texture))
+        material, texture = (
+            str(entry.get(f"default-theme-{word}") or "") for word in ("material", "texture")
+        )
+        return cls(_list(entry.get("materials")), _list(entry.get("textures")), corners, (material, texture))
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,24 +84,24 @@ class Looks:
             str(kind.get("type", "")) if isinstance(kind, dict) else ""
             for kind in meanings.get("surfaces") or ()
         ]
-        told = (
+        values = (
             meanings.get("values"),
             _themed(shape.get("material"), appearance.themes[0]),
             _themed(shape.get("texture"), appearance.themes[1]),
         )
-        for rings, (meaning, material, texture) in _nested(bounds, told, depth):
+        for rings, (meaning, material, texture) in _nested(bounds, values, depth):
             uvs, picture = _on_picture(rings, texture, appearance)
             number = self._number(_at(kinds, meaning) or "", _at(appearance.materials, material), picture)
             yield Surface(rings, number, uvs)
 
-    def _number(self, kind: str, told: Any, texture: Any) -> int:
-        told = told if isinstance(told, dict) else None
-        plain = told is None and texture is None
-        key = f"plain {kind}" if plain else json.dumps([told, texture], sort_keys=True)
+    def _number(self, kind: str, entry: Any, texture: Any) -> int:
+        entry = entry if isinstance(entry, dict) else None
+        plain = entry is None and texture is None
+        key = f"plain {kind}" if plain else json.dumps([entry, texture], sort_keys=True)
         if key not in self._known:
             self._known[key] = len(self._raw.materials)
             # Its picture is kept first, so that its number stands in the material.
-            self._raw.materials.append(self._material(kind, told, texture))
+            self._raw.materials.append(self._material(kind, entry, texture))
         return self._known[key]
 
     def _material(self, kind: str, told: dict[str, Any] | None, texture: Any) -> Material:

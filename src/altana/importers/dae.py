@@ -101,8 +101,8 @@ def _with_pairs(data: bytes) -> bytes:
             numbers = line.split()
             points = [numbers[at : at + step] for at in range(0, len(numbers), step)]
             pairs += [b" ".join(one + other) for one, other in itertools.pairwise(points)]
-        told = LINE.sub(b"", match[2]) + b"<p>" + b" ".join(pairs) + b"</p>"
-        return b"<lines" + COUNT.sub(b'count="%d"' % len(pairs), match[1]) + b">" + told + b"</lines>"
+        part = LINE.sub(b"", match[2]) + b"<p>" + b" ".join(pairs) + b"</p>"
+        return b"<lines" + COUNT.sub(b'count="%d"' % len(pairs), match[1]) + b">" + part + b"</lines>"
 
     return STRIPS.sub(paired, data)
 
@@ -154,10 +154,10 @@ class _Reader:
         if isinstance(node, collada.scene.NodeNode):
             self._node(node.node, above, name, depth + 1)
         elif isinstance(node, collada.scene.Node):
-            told = str(node.name or node.id or name)
+            name_of_node = str(node.name or node.id or name)
             world = above @ np.asarray(node.matrix, float)
             for child in node.children:
-                self._node(child, world, told, depth + 1)
+                self._node(child, world, name_of_node, depth + 1)
         elif isinstance(node, collada.scene.GeometryNode):
             for bound in node.objects("geometry", above):
                 self._geometry(bound, name or str(bound.original.name or "Object"))
@@ -312,8 +312,12 @@ class _Reader:
 
     def _opacity(self, effect: Any) -> tuple[float, int]:
         """Opacity of the whole, and the picture that holds it or -1 (COLLADA 1.4.1, "Determining transparency")."""
-        told = effect.xmlnode.find(".//{*}transparency") is not None
-        share = float(effect.transparency) if told and isinstance(effect.transparency, float | int) else 1.0
+        has_opacity = effect.xmlnode.find(".//{*}transparency") is not None
+        share = (
+            float(effect.transparency)
+            if has_opacity and isinstance(effect.transparency, float | int)
+            else 1.0
+        )
         through = effect.transparent
         if isinstance(through, Map):
             return 1.0, self._picture(through)

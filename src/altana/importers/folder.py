@@ -29,17 +29,17 @@ class ModelFolder:
 
     def find(self, name: str) -> Path | None:
         """The file of a name, or None: as it is written, else by its bare name, whatever its case and slashes."""
-        told = unquote(str(name)).replace("\\", "/").strip().strip('"')
-        told = re.sub(r"^file://+", "/", told)
-        if "\0" in told or not told or len(told) > 4000:
+        written = unquote(str(name)).replace("\\", "/").strip().strip('"')
+        written = re.sub(r"^file://+", "/", written)
+        if "\0" in written or not written or len(written) > 4000:
             return None
         try:
-            direct = (self.base / told).resolve()
+            direct = (self.base / written).resolve()
             if direct.is_relative_to(self.base) and direct.is_file():
                 return direct
         except (OSError, RuntimeError):
             pass
-        return self._known().get(told.rsplit("/", 1)[-1].casefold())
+        return self._known().get(written.rsplit("/", 1)[-1].casefold())
 
     def _known(self) -> dict[str, Path]:
         if self._by_name is None:

@@ -73,8 +73,8 @@ def read_ifc_file(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawMod
         raw = read_ifc(path, folder, path.name)
     if unit_m or up:
         # Geometry comes in metres whatever the file's unit; a chosen one corrects a file that says another than it means.
-        told, word = _told_unit(raw), raw.unit
-        settle(raw, (unit_m or told) / told, up, 0.0, "z")
+        unit_words, word = _told_unit(raw), raw.unit
+        settle(raw, (unit_m or unit_words) / unit_words, up, 0.0, "z")
         raw.unit = f"{unit_m:g} m, as chosen" if unit_m else word
     elif not raw.unit:
         settle(raw, 0.0, "", 0.0, "z")
@@ -341,13 +341,13 @@ def _in_use(vertices: Floats, faces: Ints32) -> tuple[Floats, Ints32]:
 
 def _word(product: Any) -> str:
     kind = product.is_a()
-    told = str(getattr(product, "ObjectType", None) or "")
+    object_type = str(getattr(product, "ObjectType", None) or "")
     if (
         kind in ("IfcBuildingElementProxy", "IfcGeographicElement", "IfcFurniture")
-        and told
-        and told != "USERDEFINED"
+        and object_type
+        and object_type != "USERDEFINED"
     ):
-        return told
+        return object_type
     if kind in ("IfcLamp", "IfcFlowTerminal") and gives_light(product):
         return FIXTURE
     return WORDS.get(kind) or re.sub(r"(?<=[a-z])(?=[A-Z])", " ", kind[3:]).capitalize()

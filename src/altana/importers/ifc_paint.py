@@ -57,9 +57,9 @@ class FacePaint:
             # Older schemas have none.
             return
         self._scale = metres_of(file) if maps else 1.0
-        for told in maps:
-            for product, matrix in islice(_users(file, told.MappedTo, np.eye(4)), MOST_USERS):
-                self._maps.setdefault(product.id(), []).append((told, matrix))
+        for paint_map in maps:
+            for product, matrix in islice(_users(file, paint_map.MappedTo, np.eye(4)), MOST_USERS):
+                self._maps.setdefault(product.id(), []).append((paint_map, matrix))
 
     def take(
         self, product: Any, told: tuple[str, str, str, str], vertices: Floats, faces: Ints32, which: Ints32
@@ -105,8 +105,8 @@ class FacePaint:
         place = ifcopenshell.util.placement.get_local_placement(product.ObjectPlacement)
         maps = [
             shades
-            for told, matrix in self._maps[product.id()]
-            if (shades := self._painted(told, place @ matrix)) is not None
+            for paint_map, matrix in self._maps[product.id()]
+            if (shades := self._painted(paint_map, place @ matrix)) is not None
         ]
         if not maps:
             return None

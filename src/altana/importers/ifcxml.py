@@ -77,8 +77,8 @@ class _Builder:
 
     def _class_of(self, element: ElementTree.Element, above: str | None) -> str | None:
         """The entity that an element stands for: its own name, the type it says, or what the attribute of its name holds."""
-        told = element.get(TYPE)
-        for word in (told.rsplit(":", 1)[-1] if told else "", _tag(element)):
+        type_name = element.get(TYPE)
+        for word in (type_name.rsplit(":", 1)[-1] if type_name else "", _tag(element)):
             if word.startswith("Ifc"):
                 declared = self._declared(word)
                 if (

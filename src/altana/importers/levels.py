@@ -42,10 +42,10 @@ def with_levels(model: Model, rooms_wanted: bool) -> Model:
     rooms = found_rooms(model)
     if not rooms:
         return model
-    told = Problem(
+    problem = Problem(
         "rooms-found", f"The file names no rooms; {len(rooms)} were found from what its walls enclose."
     )
-    roomy = replace(model, rooms=rooms, problems=(*model.problems, told))
+    roomy = replace(model, rooms=rooms, problems=(*model.problems, problem))
     keep_runs(roomy, runs_of(model))
     return roomy
 
@@ -84,10 +84,12 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
             )
         )
     count = f"{len(storeys)} were" if len(storeys) > 1 else "one was"
-    said = f"The file names no storeys; {count} found from its level floors."
+    sentence = f"The file names no storeys; {count} found from its level floors."
     if not building:
-        said = "The file names no storeys, and no floor under a roof was found in it; it stands on one level."
-    problem = Problem("storeys-found", said)
+        sentence = (
+            "The file names no storeys, and no floor under a roof was found in it; it stands on one level."
+        )
+    problem = Problem("storeys-found", sentence)
     return replace(
         model, objects=tuple(objects), storeys=storeys, problems=(*model.problems, problem)
     ), building

@@ -56,16 +56,16 @@ class Library:
         return self._known[name]
 
     def _material(self, name: str) -> Material:
-        told = self._told[name]
-        colour = np.append(_three(told.get("kd"), 0.7), self._opacity(told))
-        image = self._picture(told, "map_kd", "map_ka")
+        entry = self._told[name]
+        colour = np.append(_three(entry.get("kd"), 0.7), self._opacity(entry))
+        image = self._picture(entry, "map_kd", "map_ka")
         if image >= 0 and colour[:3].max() < 0.02:
             # Many writers leave the colour black where a picture stands for it.
             colour[:3] = 1.0
         maps = Maps(
-            normal=self._picture(told, "norm", "map_bump", "bump", "map_kn"),
-            emission=self._picture(told, "map_ke"),
-            opacity=self._picture(told, "map_d", "map_tr"),
+            normal=self._picture(entry, "norm", "map_bump", "bump", "map_kn"),
+            emission=self._picture(entry, "map_ke"),
+            opacity=self._picture(entry, "map_d", "map_tr"),
         )
         holes = maps.opacity >= 0 or (image >= 0 and encoded_has_opacity(self._raw.images[image].data))
         kind = kind_of(name, float(colour[3]), image >= 0)
@@ -75,19 +75,19 @@ class Library:
             name,
             tuple(np.clip(colour, 0.0, 1.0).tolist()),
             image,
-            self._roughness(told, kind != SOLID)
+            self._roughness(entry, kind != SOLID)
             if kind != GLASS
-            else pane_roughness(name, _number(told["pr"], 0.1) if "pr" in told else None),
+            else pane_roughness(name, _number(entry["pr"], 0.1) if "pr" in entry else None),
             kind,
-            float(np.clip(_number(told.get("pm"), 0.0), 0.0, 1.0)),
-            tuple(np.clip(_three(told.get("ke"), 0.0), 0.0, 1e4).tolist()),
+            float(np.clip(_number(entry.get("pm"), 0.0), 0.0, 1.0)),
+            tuple(np.clip(_three(entry.get("ke"), 0.0), 0.0, 1e4).tolist()),
             MASK if holes else OPAQUE,
             0.5,
-            float(np.clip(_number(told.get("ni"), 1.5), 1.0, 4.0))
-            if _number(told.get("ni"), 1.5) > 1.0
+            float(np.clip(_number(entry.get("ni"), 1.5), 1.0, 4.0))
+            if _number(entry.get("ni"), 1.5) > 1.0
             else 1.5,
             maps,
-            wraps=(CLAMP, CLAMP) if _clamped(told.get("map_kd", "")) else (REPEAT, REPEAT),
+            wraps=(CLAMP, CLAMP) if _clamped(entry.get("map_kd", "")) else (REPEAT, REPEAT),
         )
 
     @staticmethod

@@ -20,14 +20,14 @@ class Names:
     def __init__(self) -> None:
         self._taken: dict[str, int] = {}
 
-    def of(self, told: str, same: bool = False) -> tuple[str, str]:
+    def of(self, label: str, same: bool = False) -> tuple[str, str]:
         """The name and id of a thing that its file calls so.  same : it is one more part of the thing last called so."""
-        told = told.strip() or "Object"
-        count = self._taken.get(told, 0)
+        label = label.strip() or "Object"
+        count = self._taken.get(label, 0)
         if not same or not count:
             count += 1
-            self._taken[told] = count
-        name = told if count == 1 else f"{told} {count}"
+            self._taken[label] = count
+        name = label if count == 1 else f"{label} {count}"
         return name, stable_id(name)
 
 

@@ -57,15 +57,15 @@ def read_obj(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     data = path.read_bytes()
     check_room(len(data) * WHILE_READING, path.name)
     raw, folder = RawModel(), ModelFolder(path)
-    told = _sorted(data)
+    contents = _sorted(data)
     library = Library(folder, raw)
-    for name in told.libraries:
+    for name in contents.libraries:
         library.read(name)
-    points, colours = _vertices(told.vertices)
-    _surfaces(told, points, colours, library, raw, path.name)
-    _drawn(told, points, raw)
-    if told.curved:
-        kinds = ", ".join(f"{count} “{word}”" for word, count in sorted(told.curved.items()))
+    points, colours = _vertices(contents.vertices)
+    _surfaces(contents, points, colours, library, raw, path.name)
+    _drawn(contents, points, raw)
+    if contents.curved:
+        kinds = ", ".join(f"{count} “{word}”" for word, count in sorted(contents.curved.items()))
         raw.problems.append(
             Problem(
                 "incomplete",
@@ -106,13 +106,13 @@ def _sorted(data: bytes) -> _Read:
         elif word == "vn":
             result.normals.append(rest)
         elif word in ("o", "g", "usemtl"):
-            told = rest.strip()
+            words = rest.strip()
             thing, group, material = (
-                (told, "", material)
+                (words, "", material)
                 if word == "o"
-                else (thing, told, material)
+                else (thing, words, material)
                 if word == "g"
-                else (thing, group, told)
+                else (thing, group, words)
             )
             current = None
         elif word in ("l", "p"):
@@ -182,11 +182,13 @@ def _numbers(groups: list[_Faces], counts: Ints) -> Ints:
     before = np.concatenate([np.array(faces.before, np.int64).reshape(-1, 3) for faces in groups])
     before = np.repeat(before, counts, axis=0)
     for column in range(3):
-        told = np.array(
+        numbers = np.array(
             [int(part[column]) if len(part) > column and part[column] else 0 for part in parts], np.int64
         )
         # Numbers count from 1, or back from what stood before them.
-        corners[:, column] = np.where(told > 0, told - 1, np.where(told < 0, before[:, column] + told, -1))
+        corners[:, column] = np.where(
+            numbers > 0, numbers - 1, np.where(numbers < 0, before[:, column] + numbers, -1)
+        )
     return corners
 
 

@@ -102,12 +102,12 @@ def _header(data: bytes) -> tuple[str, Contents, int]:
                 raise ValueError("elements")
             elements[current.name] = current
         elif words[0] == "property" and current is not None:
-            told = (
+            prop = (
                 Property(words[4], TYPES[words[3]], TYPES[words[2]])
                 if words[1] == "list"
                 else Property(words[2], TYPES[words[1]])
             )
-            current.properties.append(told)
+            current.properties.append(prop)
     return order, Contents(elements, pictures), at
 
 

@@ -51,19 +51,19 @@ def read_scan(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, 
 
 def _colours(shades: list[np.ndarray], echoes: list[np.ndarray]) -> np.ndarray | None:
     """(n, 4) uint8 from red, green and blue, or grey from how strongly the points threw the beam back; None where neither is told."""
-    told = np.concatenate(shades).astype(np.float32) if shades else np.zeros((0, 3), np.float32)
-    if not told.max(initial=0.0) > 0.0:
+    levels = np.concatenate(shades).astype(np.float32) if shades else np.zeros((0, 3), np.float32)
+    if not levels.max(initial=0.0) > 0.0:
         grey = np.concatenate(echoes).astype(np.float32) if echoes else np.zeros(0, np.float32)
         if not grey.max(initial=0.0) > 0.0:
             return None
         # Spread over their usual range; the square root brings out what is dim.
-        told = np.repeat(
+        levels = np.repeat(
             np.sqrt(grey / np.float32(np.percentile(grey, 98)))[:, None], 3, axis=1
         ) * np.float32(230.0)
         white = 255.0
     else:
         # Sixteen bits by the standard; many writers fill eight.
-        white = 255.0 if told.max() <= 255 else 65_535.0
-    colours = np.full((len(told), 4), 255, np.uint8)
-    colours[:, :3] = np.clip(np.rint(told / white * 255.0), 0, 255)
+        white = 255.0 if levels.max() <= 255 else 65_535.0
+    colours = np.full((len(levels), 4), 255, np.uint8)
+    colours[:, :3] = np.clip(np.rint(levels / white * 255.0), 0, 255)
     return colours

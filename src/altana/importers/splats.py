@@ -37,8 +37,8 @@ def splatted(name: str, points: Floats, colours: Any, raw: RawModel, number: int
     middle = np.median(points, axis=0)
     place, shades, spacing = thinned(points - middle, shades, MOST_POINTS)
     if len(place) < len(points):
-        told = f"The scan has {len(points)} points; {len(place)} are shown, {spacing * 100:.1f} cm apart."
-        raw.problems.append(Problem("thinned", told))
+        sentence = f"The scan has {len(points)} points; {len(place)} are shown, {spacing * 100:.1f} cm apart."
+        raw.problems.append(Problem("thinned", sentence))
     normals, reach = _lie(place)
     across = crossed(normals, np.where(np.abs(normals[:, 2:3]) > 0.9, (1.0, 0.0, 0.0), (0.0, 0.0, 1.0)))
     across /= np.maximum(np.linalg.norm(across, axis=1, keepdims=True), 1e-12)

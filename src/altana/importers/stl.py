@@ -30,13 +30,13 @@ def read_stl(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
     check_room(len(data) * 6, path.name)
     scene = trimesh.load_scene(io.BytesIO(data), file_type="stl", process=False)
     raw, names, total = RawModel(), Names(), 0
-    for told, shape in scene.geometry.items():
+    for key_there, shape in scene.geometry.items():
         if not isinstance(shape, trimesh.Trimesh) or not len(shape.faces):
             continue
         total += len(shape.faces)
         check_triangles(total, path.name)
         one = len(scene.geometry) == 1
-        name, key = names.of(path.stem if one else str(shape.metadata.get("name") or told))
+        name, key = names.of(path.stem if one else str(shape.metadata.get("name") or key_there))
         raw.materials.append(Material("Plain", PLAIN, kind=kind_of(name, 1.0), alpha=OPAQUE))
         raw.parts.append(
             Part(

@@ -180,8 +180,8 @@ def _take(element: Any, part: str, first: bool, contents: _Contents, name: str) 
         places = [(float(one.get("u", 0)), float(one.get("v", 0))) for one in element]
         contents.palettes[key] = _Palette(places=places, picture=str(element.get("texid", "")))
     elif word == "texture2d":
-        told = _part_name(str(element.get("path", "")))
-        contents.pictures[key] = told, WRAPS.get(str(element.get("tilestyleu", "wrap")), REPEAT)
+        part_name = _part_name(str(element.get("path", "")))
+        contents.pictures[key] = part_name, WRAPS.get(str(element.get("tilestyleu", "wrap")), REPEAT)
     elif word == "item" and first:
         contents.built.append(_placed(element, part))
 
@@ -273,9 +273,9 @@ class _Maker:
         points = mesh.points @ matrix[:3, :3] + matrix[3, :3]
         mirrored = np.linalg.det(matrix[:3, :3]) < 0.0
         palettes = np.array(mesh.palettes)
-        for told in dict.fromkeys(mesh.palettes):
-            mine = palettes == told
-            palette = self._contents.palettes.get(Key(part, told))
+        for palette_id in dict.fromkeys(mesh.palettes):
+            mine = palettes == palette_id
+            palette = self._contents.palettes.get(Key(part, palette_id))
             faces, chosen = mesh.faces[mine], mesh.chosen[mine]
             if mirrored:
                 faces, chosen = faces[:, ::-1], chosen[:, ::-1]

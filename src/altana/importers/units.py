@@ -153,15 +153,15 @@ def _likely_unit(raw: RawModel, turned: Floats) -> float:
     best, second = sorted(scores, key=lambda unit: -scores[unit])[:2]
     size, usual = evidence[0]
     raw.unit = f"{UNITS[best][0]}, assumed"
-    told, other = UNITS[best][1], UNITS[second][1]
+    likely_words, other = UNITS[best][1], UNITS[second][1]
     if usual is GROUND:
         sentence = (
-            f"The file names no unit; it is taken as {told} and is then {_length(size * best)} wide. "
+            f"The file names no unit; it is taken as {likely_words} and is then {_length(size * best)} wide. "
             f"In {other} it would be {_length(size * second)} wide."
         )
     else:
         sentence = (
-            f"The file names no unit; it is taken as {told} and is then {_length(size * best)} high. "
+            f"The file names no unit; it is taken as {likely_words} and is then {_length(size * best)} high. "
             f"In {other} it would be {_length(size * second)} high."
         )
     raw.problems.append(Problem("unit-assumed", sentence, (), f"unit:{second!r}"))

@@ -39,9 +39,9 @@ class Materials:
         if solid < 1.0:
             # Glass takes one colour.
             r, g, b = PLAIN if shape.colours is None else (shape.colours[:, :3].mean(axis=0) / 255).tolist()
-            told = round(r, 2), round(g, 2), round(b, 2), solid
+            colour = round(r, 2), round(g, 2), round(b, 2), solid
             return self._kept(
-                f"see-through {told}", lambda: Material("See-through", told, kind=kind_of("", solid))
+                f"see-through {colour}", lambda: Material("See-through", colour, kind=kind_of("", solid))
             )
         name, shade = (PAINTED, WHITE) if shape.colours is not None else ("Plain", PLAIN)
         return self._kept(name, lambda: Material(name, (*shade, 1.0)))
@@ -107,8 +107,8 @@ class Materials:
         for attribute in UsdShade.Utils.GetValueProducingAttributes(shader_input) if shader_input else ():
             source = UsdShade.Shader(attribute.GetPrim())
             if source and source.GetIdAttr().Get() == "UsdUVTexture":
-                told = (source.GetInput(word) for word in ("wrapS", "wrapT"))
-                u, v = (WRAPS.get(str(item.Get(self._time)) if item else "", REPEAT) for item in told)
+                words = (source.GetInput(word) for word in ("wrapS", "wrapT"))
+                u, v = (WRAPS.get(str(item.Get(self._time)) if item else "", REPEAT) for item in words)
                 return u, v
         return REPEAT, REPEAT
 

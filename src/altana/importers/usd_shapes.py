@@ -115,8 +115,8 @@ class Shapes:
         """How dense a shape is; the mean where its parts differ."""
         primvar = api.FindPrimvarWithInheritance("displayOpacity")
         values = primvar.ComputeFlattened(self._time) if primvar and primvar.HasValue() else None
-        told = np.asarray(values, float) if values is not None and len(values) else np.ones(1)
-        return float(np.clip(np.nan_to_num(told, nan=1.0), 0.0, 1.0).mean())
+        opacities = np.asarray(values, float) if values is not None and len(values) else np.ones(1)
+        return float(np.clip(np.nan_to_num(opacities, nan=1.0), 0.0, 1.0).mean())
 
     def point_shades(self, prim: Any, count: int) -> Any:
         """(n, 4) colours of the points of a scan, None where they have none."""

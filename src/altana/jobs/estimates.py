@@ -209,20 +209,20 @@ def free_memory() -> float:
 
 def doubts(items: Sequence[Item], quality: str, out: Path) -> tuple[str, ...]:
     """What may stop these items before they are made: sentences about disk and memory, none where there is enough of both."""
-    told = []
+    sentences = []
     needed = sum(bytes_for(item, getattr(item, "quality", "") or quality) for item in items)
     place = out
     while not place.exists() and place != place.parent:
         place = place.parent
     free = shutil.disk_usage(place).free
     if needed > free:
-        told.append(
+        sentences.append(
             f"About {needed / 1e9:.1f} GB are needed and {free / 1e9:.1f} GB are free in {out}. Make room, or the run will wait for it."
         )
     memory = free_memory()
     for item in items:
         if memory_for(item) > memory:
-            told.append(
+            sentences.append(
                 f"{item.name} needs about {memory_for(item) / 1e9:.1f} GB of memory and {memory / 1e9:.1f} GB are free. Make it smaller, or close other programs."
             )
-    return tuple(told)
+    return tuple(sentences)

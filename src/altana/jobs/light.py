@@ -33,8 +33,8 @@ NOWHERE = Path()
 
 def most_points() -> int:
     """How many points the soft light takes at most on this machine."""
-    told = os.environ.get(POINTS_SETTING, "")
-    return min(max(int(told), 1_000), 10 * MOST_POINTS) if told.isdigit() else MOST_POINTS
+    setting = os.environ.get(POINTS_SETTING, "")
+    return min(max(int(setting), 1_000), 10 * MOST_POINTS) if setting.isdigit() else MOST_POINTS
 
 
 def _key(opened: Opened, light: Light, *more: str) -> str:

@@ -25,7 +25,7 @@ _digests: dict[tuple[str, int, int], str] = {}
 
 def models_digest(project: Project, base: Path) -> str:
     """A name for the content and the places of the models shown; a file is read anew only when its size or time is another."""
-    told = []
+    parts = []
     for item in project.models:
         if not item.shown:
             continue
@@ -37,10 +37,10 @@ def models_digest(project: Project, base: Path) -> str:
                 # Of the content alone: how it is read may change with Altana, and the file is still the same.
                 with path.open("rb") as file:
                     _digests[key] = hashlib.file_digest(file, "sha256").hexdigest()[:24]
-            told.append((item.unit_m, item.up, item.move, item.turn_deg, _digests[key]))
+            parts.append((item.unit_m, item.up, item.move, item.turn_deg, _digests[key]))
         except (OSError, UserError):
-            told.append((0.0, "", (0.0, 0.0, 0.0), 0.0, GONE))
-    return _short(told)
+            parts.append((0.0, "", (0.0, 0.0, 0.0), 0.0, GONE))
+    return _short(parts)
 
 
 def parts_of(project: Project, item: Item, models: str) -> dict[str, str]:

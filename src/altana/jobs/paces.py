@@ -164,8 +164,8 @@ def _long(job: Job) -> float:
 
 def scene_of(project: Project) -> str:
     """A name for the models of a project: what takes long in one need not in another."""
-    told = [(item.path, item.unit_m) for item in project.models if item.shown]
-    return hashlib.blake2b(repr(told).encode(), digest_size=6).hexdigest()
+    models = [(item.path, item.unit_m) for item in project.models if item.shown]
+    return hashlib.blake2b(repr(models).encode(), digest_size=6).hexdigest()
 
 
 def _path() -> Path:
@@ -202,12 +202,12 @@ def learn(job: Job, seconds: float, scene: str = "") -> None:
     """Take in how long a job took; a cache that cannot be written is no trouble."""
     if job.pictures < 1 or job.pixels < 1 or seconds <= 0.0:
         return
-    told = [
+    rows = [
         (item.name, item.scene, item.size, item.effort, item.times, item.long)
         for item in known_paces().with_measured(job, seconds, scene).measured
     ]
     try:
-        write_atomically(_path(), json.dumps(told).encode(), "")
+        write_atomically(_path(), json.dumps(rows).encode(), "")
     except UserError:
         # An estimate is never worth a failed run.
         return

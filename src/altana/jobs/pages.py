@@ -28,8 +28,8 @@ from altana.storage.files import make_folder, write_atomically
 
 def contact_sheet(project: Project, pictures: Sequence[Shown], columns: int = 4, wide: int = 440) -> bytes:
     """All pictures small, with number, name, what each is to say, and file, as one PNG."""
-    said = any(shown.caption for shown in pictures)
-    gap, below, head = 26, 80 if said else 58, 92
+    captioned = any(shown.caption for shown in pictures)
+    gap, below, head = 26, 80 if captioned else 58, 92
     columns = max(1, min(columns, len(pictures)))
     high = round(wide * 0.66)
     rows = -(-len(pictures) // columns)
@@ -53,7 +53,10 @@ def contact_sheet(project: Project, pictures: Sequence[Shown], columns: int = 4,
         if shown.caption:
             draw.text((x, y + high + 36), _short(shown.caption, quiet, wide), fill=INK, font=quiet)
         draw.text(
-            (x, y + high + (58 if said else 36)), _short(shown.row.file, quiet, wide), fill=PENCIL, font=quiet
+            (x, y + high + (58 if captioned else 36)),
+            _short(shown.row.file, quiet, wide),
+            fill=PENCIL,
+            font=quiet,
         )
     return still_bytes(np.asarray(sheet), "png", f"{project.name}: contact sheet")
 

@@ -84,16 +84,16 @@ def host_says(path: Path) -> Verdict:
         return Verdict(False, tuple(against), width, height)
     heading = _number(tags.get("PoseHeadingDegrees", "0"))
     what = "a stereo panorama, one eye above the other, each" if stereo else "a panorama"
-    told = f"Taken as {what} of {one[0]} × {one[1]} px; its middle looks to {heading:.0f}°."
-    return Verdict(True, (told,), width, height)
+    sentence = f"Taken as {what} of {one[0]} × {one[1]} px; its middle looks to {heading:.0f}°."
+    return Verdict(True, (sentence,), width, height)
 
 
 def mendable(path: Path) -> bool:
     """Whether new tags would make a host take a file that it does not take now.  Raises UserError where it is no picture."""
     (width, height), kind, _ = _looked_at(path)
-    said = host_says(path)
+    verdict = host_says(path)
     shaped = width in (height, 2 * height)
-    return not said.taken and kind == "JPEG" and shaped and NARROWEST_PX <= width <= WIDEST_PX
+    return not verdict.taken and kind == "JPEG" and shaped and NARROWEST_PX <= width <= WIDEST_PX
 
 
 def mend_in_place(path: Path) -> Path:

@@ -36,7 +36,7 @@ def read_in_child(module: str, arguments: Sequence[str], name: str, waiting: Wai
     started = time.monotonic()
     while True:
         try:
-            printed, said = child.communicate(timeout=0.1)
+            printed, errors = child.communicate(timeout=0.1)
             break
         except subprocess.TimeoutExpired:
             if time.monotonic() - started > READER_S:
@@ -51,7 +51,7 @@ def read_in_child(module: str, arguments: Sequence[str], name: str, waiting: Wai
                 raise UserError(f"Opening {name} was stopped. Nothing was changed.") from None
     if child.returncode == 0:
         return printed
-    lines = said.decode("utf-8", "replace").strip().splitlines()
+    lines = errors.decode("utf-8", "replace").strip().splitlines()
     if child.returncode == 1 and lines:
         raise UserError(lines[-1])
     raise UserError(

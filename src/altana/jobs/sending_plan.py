@@ -138,11 +138,11 @@ def _half(camera: Camera) -> tuple[float, float]:
 
 def _heights(model: Model, cameras: Sequence[Camera]) -> list[float | None]:
     rays, floors = RayScene.of(model), standable(model)
-    told = []
+    heights = []
     for camera in cameras:
         floor = stance(rays, floors, camera).floor_m
-        told.append(None if floor is None else camera.eye[2] - floor)
-    return told
+        heights.append(None if floor is None else camera.eye[2] - floor)
+    return heights
 
 
 def _section(

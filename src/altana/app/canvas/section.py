@@ -164,8 +164,8 @@ class SectionView(Sheet):
         """The storeys in sight: name with height, and how far down on the widget."""
         scene = self._studio.scene
         heights = [] if scene is None else [(s.name, s.elevation_m) for s in scene.model.storeys]
-        told = [(f"{name} {high:+.2f}", self.to_screen(0.0, high).y()) for name, high in heights]
-        return [(text, y) for text, y in told if 34 < y < self.height() - 24]
+        marks = [(f"{name} {high:+.2f}", self.to_screen(0.0, high).y()) for name, high in heights]
+        return [(text, y) for text, y in marks if 34 < y < self.height() - 24]
 
     def paintEvent(self, _: QPaintEvent) -> None:
         """The cut, then the camera on it."""

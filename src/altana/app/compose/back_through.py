@@ -36,13 +36,13 @@ class BackThrough:
 
     def ask(self) -> None:
         """Ask for a width."""
-        text, said = QInputDialog.getText(
+        text, accepted = QInputDialog.getText(
             self._over,
             tr("Back through wall"),
             tr("Width of the far wall that should be in the picture"),
             text="3 m",
         )
-        if not said:
+        if not accepted:
             return
         try:
             self.go(parse_length(text))

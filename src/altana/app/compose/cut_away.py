@@ -293,11 +293,11 @@ class CutAwayGroup(QObject):
         if self.removed.text() != words:
             self.removed.setText(words)
             gone = checks.far.removed[:12] if checks else ()
-            told = "\n".join(
+            tip = "\n".join(
                 tr("{name}: back at {back_at_m}", name=item.name, back_at_m=length(item.back_at_m, 1))
                 for item in gone
             )
-            self.removed.setToolTip(tip_text(told))
+            self.removed.setToolTip(tip_text(tip))
         self.removed.setVisible(bool(words))
 
     def figure(self, camera: Camera) -> str:

@@ -104,24 +104,24 @@ class Facts(QFrame):
 
     def _fit_troubles(self) -> int:
         """Show as much trouble as there is room for, the rest in a list; how much room it takes."""
-        told = [name for name in WORST if name in self._told]
-        wide = {name: self.buttons[name].sizeHint().width() + SPACING for name in told}
+        names = [name for name in WORST if name in self._told]
+        wide = {name: self.buttons[name].sizeHint().width() + SPACING for name in names}
         rest = self.more.sizeHint().width() + SPACING
         folded: list[str] = []
         while (
-            len(told) > 1
-            and EDGES + sum(wide[name] for name in told) + (rest if folded else 0) > self.width()
+            len(names) > 1
+            and EDGES + sum(wide[name] for name in names) + (rest if folded else 0) > self.width()
         ):
-            folded.insert(0, told.pop())
+            folded.insert(0, names.pop())
         if folded != self.folded:
             self.folded = folded
             self.more.setText(tr("%n more", "", len(folded)))
         for name, item in self.buttons.items():
-            if item.isHidden() == (name in told):
-                item.setVisible(name in told)
+            if item.isHidden() == (name in names):
+                item.setVisible(name in names)
         if self.more.isHidden() == bool(folded):
             self.more.setVisible(bool(folded))
-        return sum(wide[name] for name in told) + (rest if folded else 0)
+        return sum(wide[name] for name in names) + (rest if folded else 0)
 
     def _list_rest(self, menu: QMenu) -> None:
         for name in self.folded:
@@ -325,5 +325,5 @@ class Facts(QFrame):
 
 def _in_short(trouble: str) -> str:
     """A sentence about a place as one of the facts: it begins small and ends without a stop."""
-    said = spoken(trouble).removesuffix(".")
-    return f"! {said[:1].lower()}{said[1:]}" if said else ""
+    short = spoken(trouble).removesuffix(".")
+    return f"! {short[:1].lower()}{short[1:]}" if short else ""

@@ -86,17 +86,17 @@ class Pictures(QStackedWidget):
         """Ask for the lenses of a ladder from this place, or (``lens``) of one that keeps the subject as large."""
         own = self._bridge.project.own_focals_mm
         usual = ", ".join(f"{value:g}" for value in own[:MOST_VARIANTS]) or "18, 24, 35, 50"
-        told, said = QInputDialog.getText(
+        typed, accepted = QInputDialog.getText(
             self,
             tr("Ladder of lenses"),
             tr("Focal lengths in mm, 2 to {most_variants}, with commas between", most_variants=MOST_VARIANTS),
             text=usual,
         )
-        if not said:
+        if not accepted:
             return
         try:
             lenses = tuple(
-                parse_millimetres(part) for part in told.replace(";", ",").split(",") if part.strip()
+                parse_millimetres(part) for part in typed.replace(";", ",").split(",") if part.strip()
             )
         except Refused as error:
             self._bridge.notices.trouble(error.sentence)

@@ -147,17 +147,17 @@ class CardPainter(QStyledItemDelegate):
         painter.setPen(QColor(self._tokens.ink))
         name = painter.fontMetrics().elidedText(camera.name, Qt.TextElideMode.ElideRight, wide)
         painter.drawText(QRectF(box.left() + 8, top + 3, wide, 17), Qt.AlignmentFlag.AlignVCenter, name)
-        told = self._strip.told(camera)
+        facts = self._strip.told(camera)
         painter.setFont(text_font(8.5))
         left = box.left() + 8
-        if told.trouble:
+        if facts.trouble:
             painter.setPen(QColor(self._tokens.brick))
             painter.setFont(text_font(8.5, QFont.Weight.Bold))
-            shown = painter.fontMetrics().elidedText(f"! {told.trouble}", Qt.TextElideMode.ElideRight, wide)
+            shown = painter.fontMetrics().elidedText(f"! {facts.trouble}", Qt.TextElideMode.ElideRight, wide)
             painter.drawText(QRectF(left, top + 20, wide, 15), Qt.AlignmentFlag.AlignVCenter, shown)
             return
         painter.setPen(QColor(self._tokens.pencil))
-        line = painter.fontMetrics().elidedText(told.line, Qt.TextElideMode.ElideRight, wide)
+        line = painter.fontMetrics().elidedText(facts.line, Qt.TextElideMode.ElideRight, wide)
         painter.drawText(QRectF(left, top + 20, wide, 15), Qt.AlignmentFlag.AlignVCenter, line)
 
     def _marks(self, painter: QPainter, box: QRectF, place: QRectF, camera: Camera) -> None:

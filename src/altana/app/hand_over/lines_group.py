@@ -165,10 +165,10 @@ class LinesGroup:
             self._chosen.fail(error.sentence)
 
     def _ask_keep(self) -> None:
-        name, said = QInputDialog.getText(
+        name, accepted = QInputDialog.getText(
             self.group, tr("Keep this style"), tr("Name"), text=self.styles.text().removesuffix(" ▾")
         )
-        if said:
+        if accepted:
             self.keep(name)
 
     def _ask_file(self) -> None:

@@ -69,23 +69,23 @@ def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]
     state = state_text(record, changed)
     day = moment(record.when)
     took = f", {record.took_s:.0f} s" if record.took_s >= 1 else ""
-    told = f"{record.name} · {spoken(record.shot.quality)}, {record.width_px} × {record.height_px} px · {day}{took} · "
+    words = f"{record.name} · {spoken(record.shot.quality)}, {record.width_px} × {record.height_px} px · {day}{took} · "
     if record.state == ASIDE:
-        told = tr(
+        words = tr(
             "{name} · not made, {day}: {sentence}",
             name=record.name,
             day=day,
             sentence=spoken(record.sentence),
         )
     else:
-        told += (
+        words += (
             tr("out of date: {changed}", changed=", ".join(spoken(what) for what in changed))
             if changed
             else tr("current")
         )
     kind = tr("test, ") if record.way == TEST else ""
     when = path.stat().st_mtime if path.is_file() else record.when
-    return Entry(path, record.name, f"{kind}{state} · {day}", told, when)
+    return Entry(path, record.name, f"{kind}{state} · {day}", words, when)
 
 
 def state_text(record: Made, changed: Sequence[str]) -> str:

@@ -81,16 +81,16 @@ class PhonePanel(QFrame):
         self._path = path
         self.mend.hide()
         try:
-            said = host_says(path)
+            verdict = host_says(path)
             self.mend.setVisible(mendable(path))
         except UserError as error:
             self.verdict.setText(f"! {spoken(error.sentence)}")
             return
-        self.verdict.setToolTip("\n".join(said.reasons))
+        self.verdict.setToolTip("\n".join(verdict.reasons))
         self.verdict.setText(
-            f"✓ {said.reasons[0]}"
-            if said.taken
-            else tr("! A host would not take it as a panorama: {reasons}", reasons=spoken(said.reasons[0]))
+            f"✓ {verdict.reasons[0]}"
+            if verdict.taken
+            else tr("! A host would not take it as a panorama: {reasons}", reasons=spoken(verdict.reasons[0]))
         )
 
     def _mend(self) -> None:

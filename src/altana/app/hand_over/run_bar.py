@@ -104,10 +104,10 @@ class RunBar(QFrame):
         self.progress = progress_bar(tr("How far the run is"))
         self.progress.setFixedHeight(8)
         self.told = OneLine("quiet")
-        told = QVBoxLayout()
-        told.setSpacing(3)
-        told.addWidget(self.told)
-        told.addWidget(self.progress)
+        column = QVBoxLayout()
+        column.setSpacing(3)
+        column.addWidget(self.told)
+        column.addWidget(self.progress)
         tip = tr("Pause after the pass in hand; press again to go on")
         self.pause = button(tr("Pause"), "small", tip, self._pause, checkable=True)
         tip = tr("The final picture in hand has samples enough: clean it, write it as it is, and go on")
@@ -119,7 +119,7 @@ class RunBar(QFrame):
             tr("Then: nothing ▾"), tr("What happens when all is made"), self._fill_ends
         )
         row = in_a_row(self.first, self.enough, self.pause, self.cancel, self.end_menu)
-        row.insertLayout(0, told, 1)
+        row.insertLayout(0, column, 1)
         return row
 
     def _fold(self, width: int) -> None:
@@ -161,9 +161,9 @@ class RunBar(QFrame):
                 tr("Row {number}: {wrong} Nothing was started.", number=number, wrong=bad[0].wrong)
             )
             return
-        told = doubts([row.item for row in rows if row.item is not None], "review", self._list.out)
-        if told:
-            self._bridge.notices.note(" ".join(told[:2]))
+        sentences = doubts([row.item for row in rows if row.item is not None], "review", self._list.out)
+        if sentences:
+            self._bridge.notices.note(" ".join(sentences[:2]))
         self._start(self.production, [(row.shot.id, row.file) for row in rows], quality=quality)
 
     def _make_tests(self) -> None:
@@ -213,10 +213,10 @@ class RunBar(QFrame):
 
     def _choose_end(self, name: str) -> None:
         if name == COMMAND:
-            text, said = QInputDialog.getText(
+            text, accepted = QInputDialog.getText(
                 self, tr("When all is made"), tr("Command to run"), text=self.production.end_command
             )
-            if not said or not text.strip():
+            if not accepted or not text.strip():
                 return
             self.production.end_command = text.strip()
         self.production.end_action = name

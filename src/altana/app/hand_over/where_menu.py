@@ -195,11 +195,11 @@ class OtherMachines(QDialog):
     def _answered(self) -> None:
         process, self._process = self._process, None
         assert process is not None
-        said = bytes(process.readAllStandardOutput().data()).decode("utf-8", "replace").strip()
+        printed = bytes(process.readAllStandardOutput().data()).decode("utf-8", "replace").strip()
         wrong = bytes(process.readAllStandardError().data()).decode("utf-8", "replace").strip()
         open_ = "" if self.certificates.text().strip() else f"\n{OPEN_SAID}"
         self.told.setText(
-            f"{said}{open_}" if said else wrong.splitlines()[-1] if wrong else tr("Nobody answered.")
+            f"{printed}{open_}" if printed else wrong.splitlines()[-1] if wrong else tr("Nobody answered.")
         )
         process.deleteLater()
 

@@ -113,26 +113,17 @@ class Reloading(QObject):
 
     def _tell_changes(self, reload: Reload, changes: Changes, after: Mapping[str, Seen]) -> None:
         before = reload.seen
-        told = [
+        view_changes = [
             in_view(camera.id, changes, before.get(camera.id, {}), after.get(camera.id, {}))
             for camera in self._bridge.project.cameras
         ]
-        self.changes = tuple(sorted((item for item in told if item.lines), key=lambda item: -item.share))
+        self.changes = tuple(
+            sorted((item for item in view_changes if item.lines), key=lambda item: -item.share)
+        )
         self._before = reload.pictures
         self.changed.clear()
         for item in self.changes:
-            camera = self._bridge.project.camera(item.camera_id)
-            row = QListWidgetItem(
-                tr(
-                    "{name}: {lines} changed, {share:.1f} %",
-                    name=camera.name if camera else item.camera_id,
-                    lines=len(item.lines),
-                    share=item.share * 100,
-                )
-            )
-            row.setData(Qt.ItemDataRole.UserRole, item)
-            row.setToolTip("\n".join(item.lines))
-            self.changed.addItem(row)
+            self.changed.addItem(self._row(item))
         words = tr(
             "{added} new, {removed} gone, {altered} altered",
             added=len(changes.added),
@@ -161,6 +152,20 @@ class Reloading(QObject):
                 unchanged=unchanged,
             )
         )
+
+    def _row(self, change: ViewChange) -> QListWidgetItem:
+        camera = self._bridge.project.camera(change.camera_id)
+        row = QListWidgetItem(
+            tr(
+                "{name}: {lines} changed, {share:.1f} %",
+                name=camera.name if camera else change.camera_id,
+                lines=len(change.lines),
+                share=change.share * 100,
+            )
+        )
+        row.setData(Qt.ItemDataRole.UserRole, change)
+        row.setToolTip("\n".join(change.lines))
+        return row
 
     def _show_change(self, item: QListWidgetItem | None) -> None:
         change = item.data(Qt.ItemDataRole.UserRole) if item is not None else None

@@ -294,12 +294,12 @@ def _row(text: str, kind: str, name: str) -> list[QStandardItem]:
     first.setData(kind, KIND)
     first.setData(name, NAME)
     cells = [first]
-    for told in (tr("shown while working"), tr("shown in pictures")):
+    for tip in (tr("shown while working"), tr("shown in pictures")):
         cell = QStandardItem()
         cell.setCheckable(kind != "waiting")
         cell.setCheckState(Qt.CheckState.Checked)
-        cell.setToolTip(tip_text(f"{text}: {told}"))
-        cell.setData(f"{text}, {told}", Qt.ItemDataRole.AccessibleTextRole)
+        cell.setToolTip(tip_text(f"{text}: {tip}"))
+        cell.setData(f"{text}, {tip}", Qt.ItemDataRole.AccessibleTextRole)
         cells.append(cell)
     cells.append(QStandardItem(""))
     return cells

@@ -34,11 +34,11 @@ class AboutPage(QDialog):
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
         column.addWidget(label(tr("Altana {version_words}", version_words=version_words()), "title"))
-        said = label(
+        licence = label(
             tr("Apache License 2.0. Altana asks nothing over a network; what it is made with:"), "quiet"
         )
-        said.setWordWrap(True)
-        column.addWidget(said)
+        licence.setWordWrap(True)
+        column.addWidget(licence)
         self.parts = QTreeWidget()
         self.parts.setAccessibleName(tr("Licences"))
         self.parts.setHeaderLabels([tr("Part"), tr("Version"), tr("Licence")])

@@ -144,34 +144,34 @@ class CameraActions:
         active = self._state.active
         if active is None:
             return
-        name, said = QInputDialog.getText(
+        name, accepted = QInputDialog.getText(
             self._window,
             tr("Group"),
             tr("Group of the chosen cameras (empty: inside or outside)"),
             text=active.group,
         )
-        if said:
+        if accepted:
             self._bridge.apply(
                 tr("Group cameras"), lambda p: set_many(p, self._chosen_ids(), group=name.strip())
             )
 
     def ask_planned(self) -> None:
         """Ask for the intent of a planned shot."""
-        text, said = QInputDialog.getText(
+        text, accepted = QInputDialog.getText(
             self._window, tr("Plan a shot"), tr("What should this picture show?")
         )
-        if said and text.strip():
+        if accepted and text.strip():
             self._bridge.apply(tr("Plan a shot"), lambda p: plan_shot(p, text)[0])
 
     def ask_steps(self) -> None:
         """Ask for metres to move by."""
-        text, said = QInputDialog.getText(
+        text, accepted = QInputDialog.getText(
             self._window,
             tr("Move by steps"),
             tr("Metres ahead, right, up, with commas between"),
             text="0, 0, 0",
         )
-        if said:
+        if accepted:
             self.move_by_steps(text)
 
     def move_by_steps(self, text: str) -> None:
@@ -231,11 +231,11 @@ class CameraActions:
     def ask_limits(self) -> None:
         """Ask for the limits by which a lens is called wide."""
         limits = self._bridge.project.limits
-        text, said = QInputDialog.getText(
+        text, accepted = QInputDialog.getText(
             self._window, tr("Lens limits"), tr("Called wide below this lens, very wide below that one (mm), and depth ratio"),
             text=f"{limits.wide_mm:g}, {limits.very_wide_mm:g}, {limits.depth_ratio:g}",
         )  # fmt: skip
-        if not said:
+        if not accepted:
             return
         try:
             wide, very, depth = (float(part) for part in text.split(","))
@@ -270,8 +270,8 @@ class CameraActions:
             self._rename_camera(camera)
 
     def _rename_camera(self, camera: Camera) -> None:
-        name, said = QInputDialog.getText(self._window, tr("Rename camera"), tr("Name"), text=camera.name)
-        if said:
+        name, accepted = QInputDialog.getText(self._window, tr("Rename camera"), tr("Name"), text=camera.name)
+        if accepted:
             self._bridge.apply(
                 tr("Rename camera"), lambda project: set_camera(project, camera.id, name=name.strip())
             )

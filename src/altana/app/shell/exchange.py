@@ -113,14 +113,14 @@ class Exchange:
         def work() -> Callable[[], object]:
             sent = send(project, path, cameras, project.walks, out, whole=whole)
             lost = f" {' '.join(sent.not_held)}" if sent.not_held else ""
-            told = tr(
+            sentence = tr(
                 "{name}: {cameras} and {walks} for other tools.{lost}",
                 name=out.name,
                 cameras=tr("%n cameras", "", len(sent.cameras)),
                 walks=tr("%n walks", "", len(sent.walks)),
                 lost=lost,
             )
-            return lambda: (notices.note if lost else notices.done)(told)
+            return lambda: (notices.note if lost else notices.done)(sentence)
 
         self._activity.do(tr("Writing {name}", name=out.name), work)
 
@@ -178,10 +178,10 @@ class Exchange:
         lost: list[str] = []
 
         def edit(project: Project) -> Project:
-            after, ids, told = take_in_all(
+            after, ids, sentences = take_in_all(
                 project, home, items, scene.model if scene is not None else None, way
             )
-            names[:], lost[:] = ids, told
+            names[:], lost[:] = ids, sentences
             return after
 
         if not bridge.apply(tr("Take in"), edit):

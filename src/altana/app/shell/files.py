@@ -241,10 +241,10 @@ class ProjectFiles(QObject):
 
     def ask_name(self) -> None:
         """Ask for the project's name."""
-        name, said = QInputDialog.getText(
+        name, accepted = QInputDialog.getText(
             self._window, tr("Rename project"), tr("Name"), text=self._bridge.project.name
         )
-        if said:
+        if accepted:
             self._bridge.apply(tr("Rename project"), lambda project: rename(project, name))
 
     def open_dialog(self) -> None:

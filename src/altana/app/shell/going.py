@@ -197,8 +197,8 @@ class Going:
             if item.category == STAIR:
                 yield Entry(tr("Walk up {name}", name=item.name), "walk", partial(self.up_stair, item.id))
             if looking:
-                told = tr("Look at {name}, all along the walk", name=item.name)
-                yield Entry(told, "walk", partial(self.look_all_along, item.id))
+                words = tr("Look at {name}, all along the walk", name=item.name)
+                yield Entry(words, "walk", partial(self.look_all_along, item.id))
 
 
 def _asks(text: str, sentence: str) -> bool:

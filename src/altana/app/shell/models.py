@@ -97,9 +97,9 @@ class ModelActions(QObject):
         self._state.overview = scene.overview
         if self._state.active is None:
             self._state.shown_changed.emit()
-        told = [item.sentence for item in scene.model.problems if item.code in TOLD_PROBLEMS]
-        if told and not self._notices.said:
-            self._notices.note(told[0])
+        sentences = [item.sentence for item in scene.model.problems if item.code in TOLD_PROBLEMS]
+        if sentences and not self._notices.said:
+            self._notices.note(sentences[0])
 
     def _open_failed(self) -> None:
         self._desk.reloading.abandon()

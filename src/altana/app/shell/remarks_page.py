@@ -159,8 +159,8 @@ class RemarksPage(QDialog):
             return
         ids = ["", *(camera.id for camera in project.cameras)]
         self.camera.setCurrentIndex(ids.index(item.camera) if item.camera in ids else 0)
-        said = [f"{one.author}, {one.date[:10]}: {one.text}" for one in item.comments]
-        self.words.setText("\n\n".join(part for part in (item.words, *said) if part) or item.title)
+        comments = [f"{one.author}, {one.date[:10]}: {one.text}" for one in item.comments]
+        self.words.setText("\n\n".join(part for part in (item.words, *comments) if part) or item.title)
         self.answer.setText(item.answer)
         self.answered.setEnabled(project.camera(item.camera) is not None)
         self.show_it.setEnabled(project.camera(item.camera) is not None)

@@ -36,15 +36,15 @@ class MeetingPage(QDialog):
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
         column.addWidget(label(tr("Changed by somebody else"), "title"))
-        said = label(
+        explanation = label(
             tr(
                 "{name} was saved by somebody else since you opened it. Nothing of either is lost yet.",
                 name=name,
             ),
             "quiet",
         )
-        said.setWordWrap(True)
-        column.addWidget(said)
+        explanation.setWordWrap(True)
+        column.addWidget(explanation)
         self.lists = []
         for title, lines in (
             (tr("They changed"), [item.words for item in differences(base, theirs)]),
@@ -151,11 +151,11 @@ class Sharing(QObject):
         if not changed:
             self._digest = digest
             return
-        told = "; ".join(spoken(item.words) for item in changed[:3])
+        words = "; ".join(spoken(item.words) for item in changed[:3])
         more = tr(" and %n more things", "", len(changed) - 3) if len(changed) > 3 else ""
         text = tr("Look at it") if self._bridge.document.changed else tr("Read it")
         self._notices.note(
-            tr("{name} was changed by somebody else: {told}{more}.", name=path.name, told=told, more=more),
+            tr("{name} was changed by somebody else: {told}{more}.", name=path.name, told=words, more=more),
             Offer(text, self._take_in),
         )
 

@@ -47,14 +47,14 @@ class StartPage(QDialog):
             self.list.setCurrentRow(0)
             self.list.setFocus(Qt.FocusReason.OtherFocusReason)
         else:
-            said = label(
+            explanation = label(
                 tr(
                     "Open a building model (IFC, glTF, USD, OBJ, DAE, DXF …) or a project; or look round in the demo first."
                 ),
                 "quiet",
             )
-            said.setWordWrap(True)
-            column.addWidget(said)
+            explanation.setWordWrap(True)
+            column.addWidget(explanation)
         column.addLayout(self._buttons(ask, demo))
 
     def _buttons(self, ask: Callable[[], object], demo: Callable[[], object]) -> QHBoxLayout:

@@ -35,7 +35,7 @@ class TakePage(QDialog):
         column.setContentsMargins(22, 18, 22, 16)
         column.setSpacing(10)
         column.addWidget(label(tr("Take in"), "title"))
-        told = label(
+        explanation = label(
             tr(
                 "{file} holds %n things. Only what is ticked is taken; undo takes it back.",
                 "",
@@ -44,8 +44,8 @@ class TakePage(QDialog):
             ),
             "quiet",
         )
-        told.setWordWrap(True)
-        column.addWidget(told)
+        explanation.setWordWrap(True)
+        column.addWidget(explanation)
         both = QHBoxLayout()
         both.setSpacing(14)
         self.list = QListWidget()
@@ -168,7 +168,7 @@ def _told(item: Taken) -> str:
         lines += [remark.words] if remark.words else []
         who = ", ".join(part for part in (remark.author, remark.date[:10]) if part)
         lines += [who] if who else []
-        lines += [f"{said.author}: {said.text}" for said in remark.comments[:4]]
+        lines += [f"{comment.author}: {comment.text}" for comment in remark.comments[:4]]
     if item.hidden:
         lines.append(
             tr("%n objects only are shown", "", len(item.hidden))

@@ -83,16 +83,16 @@ class TopBar(QWidget):
         """Follow the document; what is to be said of its file."""
         document = self._bridge.document
         self.project.setText(f"{self._bridge.project.name}  ▾")
-        for item, word, told in (
+        for item, word, label in (
             (self.undo, tr("Undo"), document.undo_label),
             (self.redo, tr("Redo"), document.redo_label),
         ):
             text = item.fontMetrics().elidedText(
-                f"{word} {told}" if told else word, Qt.TextElideMode.ElideRight, WIDEST_LABEL_PX
+                f"{word} {label}" if label else word, Qt.TextElideMode.ElideRight, WIDEST_LABEL_PX
             )
             if item.text() != text:
                 item.setText(text)
-            item.setEnabled(told is not None)
+            item.setEnabled(label is not None)
         return (
             tr("changes not saved")
             if document.changed

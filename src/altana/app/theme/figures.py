@@ -60,12 +60,12 @@ class FiguresDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 16, 18, 14)
         column.setSpacing(10)
-        told = label(
+        explanation = label(
             tr("In this project, for all rows, films and stills. Twice the passes take twice as long."),
             "quiet",
         )
-        told.setWordWrap(True)
-        column.addWidget(told)
+        explanation.setWordWrap(True)
+        column.addWidget(explanation)
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)
         grid.setVerticalSpacing(6)

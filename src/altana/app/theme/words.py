@@ -135,8 +135,8 @@ def spoken(sentence: str) -> str:
     for gap in ("\n", ". "):
         if len(lines := sentence.split(gap)) > 1:
             stop = gap.strip()
-            said = [spoken(line + stop) for line in lines[:-1]] + [spoken(lines[-1])]
-            return gap.strip(".").join(said)
+            lines_spoken = [spoken(line + stop) for line in lines[:-1]] + [spoken(lines[-1])]
+            return gap.strip(".").join(lines_spoken)
     return sentence
 
 
@@ -144,8 +144,8 @@ def moment(seconds: float, exact: bool = False) -> str:
     """A moment (seconds since 1970) as day, month and time of day here, in words that stay on one line: ``29 Nov 18:28``."""
     #: A moment in Qt's letters for day, month and time of day, as dates are written in the language.
     pattern = tr("d MMMM HH:mm:ss") if exact else tr("d MMM HH:mm")
-    told = QLocale(language.code).toString(QDateTime.fromSecsSinceEpoch(int(seconds)), pattern)
-    return told.replace(" ", "\N{NO-BREAK SPACE}")
+    words = QLocale(language.code).toString(QDateTime.fromSecsSinceEpoch(int(seconds)), pattern)
+    return words.replace(" ", "\N{NO-BREAK SPACE}")
 
 
 def capital(text: str) -> str:

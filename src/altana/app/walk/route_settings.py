@@ -96,8 +96,8 @@ class RouteGroup:
         """Ask for another name of the walk."""
         walk = self._state.walk
         if walk is not None:
-            name, said = QInputDialog.getText(self.group, tr("Rename walk"), tr("Name"), text=walk.name)
-            if said and name.strip():
+            name, accepted = QInputDialog.getText(self.group, tr("Rename walk"), tr("Name"), text=walk.name)
+            if accepted and name.strip():
                 self._edits.set(tr("Rename walk"), name=name.strip())
 
     def _duplicate(self) -> None:

@@ -32,8 +32,8 @@ class Graph:
         painter.setFont(text_font(8))
         painter.setPen(QColor(tokens.pencil))
         painter.drawText(QRectF(4, box.top(), box.left() - 10, 13), right, self.name)
-        told = f"{worst:.{self.decimals}f} {self.unit}"
-        painter.drawText(QRectF(4, box.top() + 13, box.left() - 10, 13), right, told)
+        words = f"{worst:.{self.decimals}f} {self.unit}"
+        painter.drawText(QRectF(4, box.top() + 13, box.left() - 10, 13), right, words)
         painter.setPen(QPen(QColor(tokens.rule), 1.0))
         painter.drawLine(box.bottomLeft(), box.bottomRight())
         if self.limit > 0:

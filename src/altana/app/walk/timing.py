@@ -78,11 +78,11 @@ class TimingGroup:
         if walk is None:
             return
         if rate is None:
-            told, said = QInputDialog.getText(
+            typed, accepted = QInputDialog.getText(
                 self.rate, tr("Rate"), tr("Film frames a second, such as 20 or 24000/1001"), text=walk.rate
             )
             try:
-                rate = str(parse_rate(told.strip())) if said else walk.rate
+                rate = str(parse_rate(typed.strip())) if accepted else walk.rate
             except Refused as error:
                 self._bridge.notices.trouble(error.sentence)
                 rate = walk.rate

@@ -53,7 +53,7 @@ class Passing(QObject):
 
     def _offer(self, camera: Camera, inside: bool) -> None:
         named, grouped = self._given_name(camera) is not None, bool(camera.group)
-        said = {
+        sentence = {
             (True, True): tr("“{name}” stands {there} now; its exposure and name are still of {other}."),
             (True, False): tr(
                 "“{name}” stands {there} now; its exposure, group and name are still of {other}."
@@ -64,7 +64,7 @@ class Passing(QObject):
         inside_word, outside_word = tr("inside"), tr("outside")
         there, other = (inside_word, outside_word) if inside else (outside_word, inside_word)
         self._bridge.notices.note(
-            said.format(name=camera.name, there=there, other=other),
+            sentence.format(name=camera.name, there=there, other=other),
             Offer(tr("Take those of {there}", there=there), partial(self.take, camera.id, inside)),
         )
 

@@ -189,11 +189,11 @@ class Production(QObject):
             command += ["--after", self.end_command]
         for name in (PAUSE_FILE, SEEN_FILE):
             (job / name).unlink(missing_ok=True)
-        with (job / "stdout").open("wb") as said, (job / "stderr").open("wb") as wrong:
+        with (job / "stdout").open("wb") as printed, (job / "stderr").open("wb") as wrong:
             # A session of its own: it lives on when the window is closed.
             self.choose_off(self.end_action == OFF, job)
             self._process = subprocess.Popen(
-                command, stdout=said, stderr=wrong, stdin=subprocess.DEVNULL, start_new_session=True
+                command, stdout=printed, stderr=wrong, stdin=subprocess.DEVNULL, start_new_session=True
             )
         self._watch(job, wanted)
         if resume:
@@ -353,13 +353,13 @@ class Production(QObject):
                 ),
             )
         else:
-            said = ""
+            words = ""
             if self._job is not None and (self._job / "stderr").is_file():
                 lines = (self._job / "stderr").read_text(errors="replace").strip().splitlines()
-                said = lines[-1] if lines else ""
+                words = lines[-1] if lines else ""
             sentence = (
                 state.sentence
-                or said
+                or words
                 or tr("The run came to a sudden end. What was made is kept; it can go on where it was.")
             )
             self.ended.emit(False, sentence)

@@ -183,7 +183,7 @@ class Work(QObject):
         process, self._process = self._process, None
         self._poll.stop()
         assert process is not None
-        said = bytes(process.readAllStandardError().data()).decode("utf-8", "replace").strip()
+        error = bytes(process.readAllStandardError().data()).decode("utf-8", "replace").strip()
         printed = bytes(process.readAllStandardOutput().data()).decode("utf-8", "replace")
         process.deleteLater()
         if self._job is not None:
@@ -200,8 +200,8 @@ class Work(QObject):
         else:
             self.finished.emit(
                 False,
-                said.splitlines()[-1]
-                if said
+                error.splitlines()[-1]
+                if error
                 else tr("The job came to a sudden end. Pictures made before are kept; start it again."),
                 str(self._out),
             )

@@ -82,8 +82,8 @@ def _told(model: Model, code: str, which: Bools, form: str) -> Problem | None:
 def _too_large_for_light(model: Model) -> Problem | None:
     if len(model.faces) <= MOST_LIT:
         return None
-    told = f"The model has {len(model.faces) / 1e6:.1f} million triangles; sun and shadow are exact, the soft light of the sky is estimated."
-    return Problem("light-estimated", told)
+    sentence = f"The model has {len(model.faces) / 1e6:.1f} million triangles; sun and shadow are exact, the soft light of the sky is estimated."
+    return Problem("light-estimated", sentence)
 
 
 def _plain(model: Model) -> Bools:

@@ -125,8 +125,8 @@ def _sides(model: Model) -> _Sides:
 
 def _shared_planes(model: Model, sides: _Sides, shift: float) -> _Flat:
     """The triangles of planes in which there are several materials.  shift : where directions are parted, 0 to 1."""
-    told = np.floor(sides.normal / LIKE + shift).astype(np.int64) + 1100
-    direction = (told[:, 0] * 2201 + told[:, 1]) * 2201 + told[:, 2]
+    cells = np.floor(sides.normal / LIKE + shift).astype(np.int64) + 1100
+    direction = (cells[:, 0] * 2201 + cells[:, 1]) * 2201 + cells[:, 2]
     order = np.lexsort((sides.away, direction))
     first = np.ones(len(order), bool)
     first[1:] = (np.diff(direction[order]) != 0) | (np.diff(sides.away[order]) > NEAR_M)

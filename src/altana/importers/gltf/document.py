@@ -138,9 +138,11 @@ class Document:
         wanted = self.tree.get("extensionsRequired")
         unknown = [str(name) for name in wanted if name not in UNDERSTOOD] if isinstance(wanted, list) else []
         if unknown:
-            told = ", ".join(f"{WORDS[name]} ({name})" if name in WORDS else name for name in sorted(unknown))
+            words = ", ".join(
+                f"{WORDS[name]} ({name})" if name in WORDS else name for name in sorted(unknown)
+            )
             raise UserError(
-                f"{self.name} needs {told}, which Altana does not read. Nothing was changed. Export it without."
+                f"{self.name} needs {words}, which Altana does not read. Nothing was changed. Export it without."
             )
 
     def all(self, kind: str) -> list[Tree]:

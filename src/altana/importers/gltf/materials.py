@@ -136,9 +136,9 @@ class Materials:
     def _picture(self, texture: Any) -> int:
         if not isinstance(texture, dict):
             return -1
-        told = self._document.one("textures", texture.get("index"))
-        extensions = told.get("extensions") or {}
-        source = extensions.get("EXT_texture_webp", {}).get("source", told.get("source"))
+        entry = self._document.one("textures", texture.get("index"))
+        extensions = entry.get("extensions") or {}
+        source = extensions.get("EXT_texture_webp", {}).get("source", entry.get("source"))
         if source is None:
             if "KHR_texture_basisu" in extensions:
                 self._say_once("A picture is KTX2, which Altana does not read; a plain colour stands in.")

@@ -36,15 +36,15 @@ def _altana(document: Document, raw: RawModel) -> None:
     """Storeys and rooms that Altana's own files tell of (docs/formats.md)."""
     scenes = document.all("scenes")
     extras = scenes[0].get("extras") if scenes else None
-    told: Any = extras.get("altana") if isinstance(extras, dict) else None
-    if not isinstance(told, dict):
+    extra: Any = extras.get("altana") if isinstance(extras, dict) else None
+    if not isinstance(extra, dict):
         return
     try:
         ids = {}
-        for index, item in enumerate(told.get("storeys", ())):
+        for index, item in enumerate(extra.get("storeys", ())):
             ids[str(item["name"])] = f"storey-{index + 1}"
             raw.storeys.append(Storey(ids[str(item["name"])], str(item["name"]), float(item["elevation_m"])))
-        for index, item in enumerate(told.get("rooms", ())):
+        for index, item in enumerate(extra.get("rooms", ())):
             outline = tuple((float(x), float(y)) for x, y in item["outline"])
             if len(outline) >= 3:
                 storey = ids.get(str(item["storey"]), "")

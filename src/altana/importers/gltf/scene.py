@@ -108,14 +108,14 @@ class SceneReader:
     def _mesh(self, item: Placed) -> None:
         mesh = self._document.one("meshes", item.node["mesh"])
         extras = {**_extras(mesh), **_extras(item.node)}
-        told = str(
+        label = str(
             extras.get("object") or item.node.get("name") or mesh.get("name") or item.above or "Object"
         )
         places = [item.world] if "skin" not in item.node else [np.eye(4)]
         instances = (item.node.get("extensions") or {}).get("EXT_mesh_gpu_instancing")
         if isinstance(instances, dict):
             places = [item.world @ place for place in self._instances(instances)]
-        labels = [self._names.of(told, "object" in extras) for _ in places]
+        labels = [self._names.of(label, "object" in extras) for _ in places]
         weights = item.node.get("weights") or mesh.get("weights") or ()
         for primitive in mesh.get("primitives") or ():
             if not isinstance(primitive, dict):
@@ -126,12 +126,12 @@ class SceneReader:
                 for place in places:
                     world = self._matrix @ place
                     self._raw.add_lines(
-                        told,
+                        label,
                         _moved(drawn.lines.reshape(-1, 3), self._turn(world), world[:3, 3]).reshape(-1, 2, 3),
                     )
                 continue
             if drawn.dots:
-                self._dots(told, drawn, places)
+                self._dots(label, drawn, places)
                 continue
             if not len(drawn.faces):
                 continue
@@ -141,7 +141,7 @@ class SceneReader:
                 check_triangles(self._triangles, self._document.name)
             if "skin" in item.node:
                 drawn = self._posed(drawn, item.node["skin"], primitive)
-            category = str(extras.get("category") or category_of(told))
+            category = str(extras.get("category") or category_of(label))
             self._add(
                 labels,
                 drawn,
@@ -263,26 +263,26 @@ class SceneReader:
         ) or []
         if not isinstance(number, int) or not 0 <= number < len(lights):
             return
-        told = lights[number]
+        entry = lights[number]
         # A directional one is a sun and not taken.
-        kind, cone = told.get("type"), told.get("spot") or {}
+        kind, cone = entry.get("type"), entry.get("spot") or {}
         if kind not in ("point", "spot"):
             return
-        name = str(item.node.get("name") or told.get("name") or f"Light {number + 1}")
+        name = str(item.node.get("name") or entry.get("name") or f"Light {number + 1}")
         world = self._matrix @ item.world
-        red, _, blue = (float(part) for part in (told.get("color") or (1.0, 1.0, 1.0))[:3])
+        red, _, blue = (float(part) for part in (entry.get("color") or (1.0, 1.0, 1.0))[:3])
         outer = math.degrees(float(cone.get("outerConeAngle", math.pi / 4)))
         along = -world[:3, 2] if kind == "spot" else None
         add_lamp(
-            self._raw, name, world, float(told.get("intensity", 1.0)), kelvin_of(red, blue), along, outer
+            self._raw, name, world, float(entry.get("intensity", 1.0)), kelvin_of(red, blue), along, outer
         )
 
     # ------------------------------------------------------------------ cameras
 
     def _camera(self, item: Placed) -> None:
-        told = self._document.one("cameras", item.node["camera"])
-        name = str(item.node.get("name") or told.get("name") or "Camera")
-        lens = told.get("perspective")
+        entry = self._document.one("cameras", item.node["camera"])
+        name = str(item.node.get("name") or entry.get("name") or "Camera")
+        lens = entry.get("perspective")
         if not isinstance(lens, dict):
             self._raw.problems.append(
                 Problem("camera-skipped", f"“{name}” in the file is a parallel view and is not offered.")

@@ -13,8 +13,8 @@ PASSES_SETTING = "ALTANA_FRAME_PASSES"
 
 def looks() -> dict[str, Quality]:
     """How small, coarse, full and resting pictures of the window are drawn."""
-    told = os.environ.get(PASSES_SETTING, "")
-    passes = min(max(int(told), 1), 64) if told.isdigit() else STILL.passes
+    setting = os.environ.get(PASSES_SETTING, "")
+    passes = min(max(int(setting), 1), 64) if setting.isdigit() else STILL.passes
     return {"small": SMALL, "coarse": COARSE, "full": FULL, "still": replace(STILL, passes=passes)}
 
 

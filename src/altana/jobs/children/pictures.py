@@ -233,8 +233,8 @@ class PicturesWorker:
             for samples in (*(step for step in SHARPENING if step < wanted), wanted):
                 finishing.rows.samples = samples
                 shown = finishing.stills.look(item, lambda _: not self._desk.outdated(task))
-                told = note or (f"{samples} of {wanted} samples" if samples < wanted else "")
-                self._desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{told}")
+                words = note or (f"{samples} of {wanted} samples" if samples < wanted else "")
+                self._desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{words}")
         except Cancelled:
             self._desk.later(task)
         finally:

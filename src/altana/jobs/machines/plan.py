@@ -102,12 +102,12 @@ class Plan:
 
     def lines(self) -> list[str]:
         """For people."""
-        told = [
+        lines = [
             f"{self.pieces} pieces. On machines of this kind it takes {'about' if self.sure else 'very roughly'}:"
         ]
-        told += [f"{count:5} {short_time(took)}" for count, took in self.seconds.items()]
+        lines += [f"{count:5} {short_time(took)}" for count, took in self.seconds.items()]
         return [
-            *told,
+            *lines,
             f"More than {self.enough} hardly help: the largest piece, starting, and this machine's own share decide then.",
         ]
 

@@ -180,19 +180,19 @@ def run_worker(lending: Lending, say: Say) -> None:
 
 
 async def _lend(lending: Lending, say: Say, what: str) -> None:
-    stop, told = await _stopped(), ""
+    stop, reason = await _stopped(), ""
     while not stop.is_set() and not _orphaned(lending.parent):
         try:
             worker = await _joined(lending, what)
         except (OSError, TimeoutError, ValueError, RuntimeError) as error:
             sentence = f"No scheduler answers at {lending.address}; looking again every {AGAIN_S:.0f} s."
-            if told != sentence:
+            if reason != sentence:
                 say(f"{sentence} ({type(error).__name__})")
-                told = sentence
+                reason = sentence
             await _either(stop, AGAIN_S)
             continue
-        told = f"Lent to {lending.address} as {worker.name}."
-        say(told)
+        reason = f"Lent to {lending.address} as {worker.name}."
+        say(reason)
         ended = asyncio.ensure_future(worker.finished())
         while not (stop.is_set() or ended.done() or _orphaned(lending.parent)):
             await _either(stop, 0.5)

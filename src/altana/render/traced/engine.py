@@ -26,9 +26,9 @@ def llvm_library() -> str:
     """The library of LLVM 19, empty where there is none; older ones end the process and are not taken."""
     if os.environ.get(PLAIN_SETTING):
         return ""
-    told = os.environ.get(LLVM_SETTING)
-    if told:
-        return told
+    setting = os.environ.get(LLVM_SETTING)
+    if setting:
+        return setting
     for place in LLVM_PLACES:
         if Path(place).is_file():
             return place

@@ -141,8 +141,8 @@ class SceneMaker:
                 continue
             used, index = np.unique(model.faces[chosen], return_inverse=True)
             paint = self._surfaces.paint(material, used)
-            told = self._surfaces.of(material, self._white, paint is not None)
-            surface = mi.load_dict(told) if isinstance(told, dict) else told
+            looks = self._surfaces.of(material, self._white, paint is not None)
+            surface = mi.load_dict(looks) if isinstance(looks, dict) else looks
             places = vertices[used]
             uvs = places[:, :2] / np.float32(RIPPLES_M) if material.kind == WATER else model.uvs[used]
             part = _Part(index, places, normals[used], uvs, paint)

@@ -83,9 +83,9 @@ def _key_column(groups: list[tuple[str, list[tuple[str, str]]]]) -> QGridLayout:
         for keys, text in entries:
             row += 1
             grid.addWidget(label(keys), row, 0)
-            told = label(text, "quiet")
-            told.setWordWrap(True)
-            grid.addWidget(told, row, 1)
+            words = label(text, "quiet")
+            words.setWordWrap(True)
+            grid.addWidget(words, row, 1)
         row += 1
     grid.setColumnStretch(1, 1)
     grid.setColumnMinimumWidth(0, 108)
