@@ -9,6 +9,7 @@ import resource
 import subprocess
 import sys
 import time
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -20,12 +21,13 @@ from trimesh.visual import TextureVisuals
 from trimesh.visual.material import PBRMaterial
 
 from altana.core.errors import Refused, UserError
+from altana.core.geometry.rays import RayScene
 from altana.core.model import GLASS, WATER, join
-from altana.importers import ifc_kernel
+from altana.importers import ifc_kernel, levels
 from altana.importers.finish import kind_of
 from altana.importers.levels import with_found_storeys
 from altana.importers.table import read_model
-from altana.jobs.models import open_model
+from altana.jobs.models import Opened, open_model
 from tests.conftest import box_between
 from tests.importers.samples import MESHES, SUFFIXES, Y_UP, scene, write
 from tests.importers.test_compare import HOUSE
@@ -186,9 +188,23 @@ def test_storeys_are_found_from_floors(tmp_path: Path) -> None:
     assert {item.storey_id for item in model.objects} <= {storey.id for storey in model.storeys}
 
 
-def test_storeys_of_the_demo_are_found_too(demo_opened) -> None:  # type: ignore[no-untyped-def]
-    from dataclasses import replace
+def test_storeys_of_a_large_model_are_those_of_a_small_one(
+    demo_opened: Opened, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Looking up meets only what lies over the places looked up from; the same storeys, and nothing over a place is passed by."""
+    bare = replace(demo_opened.model, storeys=())
+    whole = with_found_storeys(bare)
+    monkeypatch.setattr(levels, "FEW_TRIANGLES", 0)
+    assert with_found_storeys(bare)[0].storeys == whole[0].storeys
+    random = np.random.default_rng(4)
+    low, high = bare.bounds
+    places = random.uniform(low, high, (300, 3)) * (0.1, 0.1, 0.0) + (0.0, 0.0, -50.0)
+    over = levels.over_places(bare, places)
+    met = RayScene.of(bare).cast(places, np.tile((0.0, 0.0, 1.0), (300, 1))).face
+    assert (met >= 0).sum() > 100 and over[met[met >= 0]].all() and over.mean() < 0.7
 
+
+def test_storeys_of_the_demo_are_found_too(demo_opened) -> None:  # type: ignore[no-untyped-def]
     storeys = with_found_storeys(replace(demo_opened.model, storeys=()))[0].storeys
     heights = [storey.elevation_m for storey in storeys]
     for wanted in (0.0, 3.6, 17.0):
@@ -274,6 +290,7 @@ SCRIPT = """
 import resource, sys, time
 from pathlib import Path
 from altana.core.errors import Refused, UserError
+from altana.core.geometry.rays import RayScene
 from altana.importers.table import read_model
 resource.setrlimit(resource.RLIMIT_DATA, (2 << 30, 2 << 30))
 for name in sys.argv[1:]:

@@ -81,6 +81,34 @@ def test_a_concave_wall_of_obj(tmp_path: Path) -> None:
     assert area(back) == pytest.approx(7.0) and facing(back)[:, 1] == pytest.approx(np.ones(4))
 
 
+@pytest.mark.parametrize(
+    "corners",
+    [
+        ("1", "2", "3", "4"),
+        ("1/4", "2/3", "3/2", "4/1"),
+        ("1//1", "2//1", "3//1", "4//1"),
+        ("1/4/1", "2/3/1", "3/2/1", "4/1/1"),
+        ("-4/-1/-1", "-3/-2/-1", "-2/-3/-1", "-1/-4/-1"),
+        ("1/4/1", "2//1", "3", "4/1"),
+        ("1/", "2/", "3/", "4/"),
+        ("1/4/1/7", "2/3/1", "3/2/1", "4/1"),
+    ],
+)
+def test_corners_of_obj_in_every_way_of_writing(tmp_path: Path, corners: tuple[str, ...]) -> None:
+    """The same wall twice, behind more corners: numbers count from the beginning of the file, or back from where they stand."""
+    quad = "v 0 0 0\nv 4 0 0\nv 4 0 3\nv 0 0 3\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nvn 0 -1 0\n"
+    moved = quad.replace("v 0 0", "v 0 9").replace("v 4 0", "v 4 9")
+    face = f"f {' '.join(corners)}"
+    model = obj(tmp_path, f"o Wall\n{quad}{face}  # all of it\nf 1 2 9\no Other\n{moved}{face}\n")
+    assert [item.face_count for item in model.objects] == [2, 2] and area(model) == pytest.approx(24.0)
+    # Numbers from the beginning name the first wall again, those counted back the second.
+    far = model.vertices[model.faces[2:]][..., 1]
+    assert (far == (9.0 if corners[0].startswith("-") else 0.0)).all()
+    assert [problem.code for problem in model.problems if problem.code == "damaged-faces"] == [
+        "damaged-faces"
+    ]
+
+
 def test_groups_of_obj_stay_so_that_a_roof_can_be_hidden(tmp_path: Path) -> None:
     square = "v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\n"
     model = obj(

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from altana.core.conventions import Floats, Floats32
+from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.rooms import found_rooms
@@ -28,6 +28,8 @@ FLAT_SHARE, FLAT_M = 0.05, 2.0
 BELOW_FOOT = 0.5
 #: Of larger models only level and large triangles are kept for looking up to.
 MANY_TRIANGLES = 1_500_000
+#: Of models with more triangles than this only those over the places looked up from are met, found by a grid of so many cells a side.
+FEW_TRIANGLES, CELLS = 100_000, 1024
 
 
 def with_levels(model: Model, rooms_wanted: bool) -> Model:
@@ -62,7 +64,7 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     level = normal[:, 2] > 0.999 * 2 * np.maximum(area, 1e-12)
     middle = ((a + b + c) / 3)[level]
     area = area[level]
-    floors = _floors(middle, area, _covers(model, normal), _plan_m2(model, a, b, c))
+    floors = _floors(model, normal, middle, area, _plan_m2(model, a, b, c))
     building = bool(floors)
     if not floors:
         floors = [_standing(middle[:, 2], area, model.vertices)]
@@ -118,29 +120,57 @@ def _plan_m2(model: Model, a: Floats, b: Floats, c: Floats) -> float:
     return float(np.prod(np.maximum(high - low, 1e-6)))
 
 
-def _covers(model: Model, normal: Floats) -> RayScene:
-    """What may lie over a floor."""
-    if len(model.faces) <= MANY_TRIANGLES:
+def _covers(model: Model, normal: Floats, places: Floats) -> RayScene:
+    """What may lie over (n, 3) places."""
+    if len(model.faces) <= FEW_TRIANGLES:
         return RayScene.of(model)
-    size = np.linalg.norm(normal, axis=1)
-    lying = (np.abs(normal[:, 2]) > 0.3 * size) & (
-        size > np.partition(size, -MANY_TRIANGLES)[-MANY_TRIANGLES] * 0.999
-    )
-    return RayScene.of(model, chosen=lying)
+    chosen = over_places(model, places)
+    if len(model.faces) > MANY_TRIANGLES:
+        size = np.linalg.norm(normal, axis=1)
+        large = size > np.partition(size, -MANY_TRIANGLES)[-MANY_TRIANGLES] * 0.999
+        chosen &= large & (np.abs(normal[:, 2]) > 0.3 * size)
+    return RayScene.of(model, chosen=chosen)
 
 
-def _floors(middle: Floats, area: Floats, rays: RayScene, plan_m2: float) -> list[float]:
+def over_places(model: Model, places: Floats) -> Bools:
+    """(faces,) bool: the triangles whose box on plan may hold one of (n, 3) places, and a few more."""
+    low = places[:, :2].min(axis=0)
+    cell = max(float(np.ptp(places[:, :2], axis=0).max()) / CELLS, 1e-6)
+    count = np.zeros((CELLS + 2, CELLS + 2), np.int32)
+    index = ((places[:, :2] - low) / cell).astype(np.int64)
+    np.add.at(count, (index[:, 0] + 1, index[:, 1] + 1), 1)
+    # How many places lie in all cells up to one: four of these tell how many lie in any box.
+    upto = count.cumsum(axis=0).cumsum(axis=1)
+    at = np.floor((model.vertices[:, :2] - low) / cell).clip(-1, CELLS + 1).astype(np.int32)
+    a, b, c = (at[model.faces[:, corner]] for corner in range(3))
+    first = np.maximum(np.minimum(np.minimum(a, b), c), 0)
+    last = np.minimum(np.maximum(np.maximum(a, b), c), CELLS)
+    meets = (first <= last).all(axis=1)
+    (x0, y0), (x1, y1) = first[meets].T, last[meets].T + 1
+    over = np.zeros(len(model.faces), bool)
+    over[meets] = upto[x1, y1] - upto[x0, y1] - upto[x1, y0] + upto[x0, y0] > 0
+    return over
+
+
+def _floors(model: Model, normal: Floats, middle: Floats, area: Floats, plan_m2: float) -> list[float]:
+    """The heights of level surfaces under cover.  normal : (faces, 3) of all triangles; middle (n, 3) and area (n,) of the level ones."""
     if not len(middle):
         return []
     height = np.round(middle[:, 2] / 0.05).astype(int)
     totals = np.bincount(height - height.min(), weights=area)
-    candidates = []
     large = np.flatnonzero(totals >= SMALLEST_FLOOR_M2)
+    looks: list[tuple[float, Ints]] = []
     for index in large[np.argsort(-totals[large])][:MOST_HEIGHTS]:
-        z = float((index + height.min()) * 0.05)
         mine = np.flatnonzero(height == index + height.min())
-        mine = mine[np.argsort(-area[mine])[:LOOKS]]
-        over = rays.cast(middle[mine] + (0.0, 0.0, 0.05), np.tile((0.0, 0.0, 1.0), (len(mine), 1))).distance_m
+        looks.append((float((index + height.min()) * 0.05), mine[np.argsort(-area[mine])[:LOOKS]]))
+    if not looks:
+        return []
+    places = middle[np.concatenate([mine for _, mine in looks])] + (0.0, 0.0, 0.05)
+    up = _covers(model, normal, places).cast(places, np.tile((0.0, 0.0, 1.0), (len(places), 1))).distance_m
+    candidates = []
+    for (z, mine), over in zip(
+        looks, np.split(up, np.cumsum([len(mine) for _, mine in looks])[:-1]), strict=True
+    ):
         covered = float(area[mine][(over > LOWEST_M) & (over < HIGHEST_M)].sum())
         exact = float(np.average(middle[mine, 2], weights=area[mine]))
         if covered >= SMALLEST_FLOOR_M2 * 0.5:

@@ -6,6 +6,7 @@ The whole file is taken apart with array operations: lines are sorted by their f
 from __future__ import annotations
 
 import itertools
+import warnings
 from collections import Counter
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -31,14 +32,23 @@ WHILE_READING = 8
 
 @dataclass(slots=True)
 class _Faces:
-    """Faces of one object, group and material: corners as numbers of vertex, texture and normal, -1 for none."""
+    """Faces of one object, group and material, as they are written: the corners of each in a row."""
 
-    counts: list[int] = field(default_factory=list)
-    corners: list[str] = field(default_factory=list)
-    #: How many vertices, texture places and normals stood before each face, for numbers that count back.
-    before: list[tuple[int, int, int]] = field(default_factory=list)
+    rows: list[str] = field(default_factory=list)
+    #: From which face on how many vertices, texture places and normals stood before it, for numbers that count back.
+    before: list[tuple[int, int, int, int]] = field(default_factory=list)
     #: Whether any of them belongs to a smoothing group.
     smooth: bool = False
+
+    def counts(self) -> list[int]:
+        """How many corners each face has."""
+        return [len(row.split()) for row in self.rows]
+
+    def stood_before(self) -> Ints:
+        """(faces, 3) how many vertices, texture places and normals stood before each face."""
+        begins = np.array(self.before, np.int64)
+        lengths = np.diff(np.append(begins[:, 0], len(self.rows)))
+        return np.repeat(begins[:, 1:], lengths, axis=0)
 
 
 @dataclass(slots=True)
@@ -89,22 +99,29 @@ def _sorted(data: bytes) -> _Read:
     thing = group = material = ""
     smooth = False
     current: _Faces | None = None
+    #: Whether more vertices, texture places or normals stand before the next face than before the last one of its group.
+    more = True
     for line in text.splitlines():
         word, _, rest = line.strip().partition(" ")
         if word == "v":
             result.vertices.append(rest)
+            more = True
         elif word == "f":
             if current is None:
                 current = result.faces.setdefault((_label(thing, group), material), _Faces())
                 current.smooth |= smooth
-            corners = rest.split("#")[0].split()
-            current.counts.append(len(corners))
-            current.corners += corners
-            current.before.append((len(result.vertices), len(result.textures), len(result.normals)))
+                more = True
+            if more:
+                stood = len(result.vertices), len(result.textures), len(result.normals)
+                current.before.append((len(current.rows), *stood))
+                more = False
+            current.rows.append(rest if "#" not in rest else rest.partition("#")[0])
         elif word == "vt":
             result.textures.append(rest)
+            more = True
         elif word == "vn":
             result.normals.append(rest)
+            more = True
         elif word in ("o", "g", "usemtl"):
             words = rest.strip()
             thing, group, material = (
@@ -176,20 +193,41 @@ def _vertices(rows: list[str]) -> tuple[Floats, Any]:
 
 def _numbers(groups: list[_Faces], counts: Ints) -> Ints:
     """(corners, 3) numbers of vertex, texture place and normal from 0, -1 where there is none, of all groups of faces."""
-    words = list(itertools.chain.from_iterable(faces.corners for faces in groups))
-    corners = np.full((len(words), 3), -1, np.int64)
-    parts = [corner.split("/") for corner in words]
-    before = np.concatenate([np.array(faces.before, np.int64).reshape(-1, 3) for faces in groups])
-    before = np.repeat(before, counts, axis=0)
-    for column in range(3):
-        numbers = np.array(
-            [int(part[column]) if len(part) > column and part[column] else 0 for part in parts], np.int64
-        )
-        # Numbers count from 1, or back from what stood before them.
-        corners[:, column] = np.where(
-            numbers > 0, numbers - 1, np.where(numbers < 0, before[:, column] + numbers, -1)
-        )
+    numbers = _written(
+        " ".join(itertools.chain.from_iterable(faces.rows for faces in groups)), int(counts.sum())
+    )
+    # Numbers count from 1, or back from what stood before them.
+    corners = numbers - 1
+    back = numbers < 0
+    if back.any():
+        before = np.repeat(np.concatenate([faces.stood_before() for faces in groups]), counts, axis=0)
+        corners[back] = before[back] + numbers[back]
     return corners
+
+
+#: Which of vertex, texture place and normal a corner names, by how many strokes it has, and whether two of them stand together.
+WAYS = {(0, False): (0,), (1, False): (0, 1), (2, True): (0, 2), (2, False): (0, 1, 2)}
+
+
+def _written(text: str, count: int) -> Ints:
+    """(count, 3) numbers of corners as they are written, 0 where there is none.  Raises ValueError."""
+    numbers = np.zeros((count, 3), np.int64)
+    strokes, together = text.count("/"), text.count("//")
+    way = WAYS.get((strokes // max(count, 1), together > 0)) if together in (0, count) else None
+    if way is not None and strokes % max(count, 1) == 0:
+        with warnings.catch_warnings():
+            # It stops at what is no number, which is then looked at corner by corner.
+            warnings.simplefilter("ignore", DeprecationWarning)
+            flat = np.fromstring(text.replace("/", " "), np.int64, sep=" ")
+        if len(flat) == count * len(way):
+            numbers[:, way] = flat.reshape(count, -1)
+            return numbers
+    parts = [corner.split("/") for corner in text.split()]
+    for column in range(3):
+        numbers[:, column] = [
+            int(part[column]) if len(part) > column and part[column] else 0 for part in parts
+        ]
+    return numbers
 
 
 def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: RawModel, name: str) -> None:
@@ -197,7 +235,7 @@ def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: 
         return
     groups = list(told.faces.values())
     textures, normals = _textures(told), _table(told.normals, 3) if told.normals else np.zeros((0, 3))
-    counts = np.concatenate([np.array(faces.counts, np.int64) for faces in groups])
+    counts = np.array([count for faces in groups for count in faces.counts()], np.int64)
     check_triangles(int(np.maximum(counts - 2, 0).sum()), name)
     try:
         corners = _numbers(groups, counts)
@@ -212,7 +250,7 @@ def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: 
     # All at once: a file may have tens of thousands of groups.
     cut, face = triangles_of(points, counts, corners[:, 0])
     cut, face = cut[whole[face]], face[whole[face]]
-    ends = np.searchsorted(face, np.cumsum([len(faces.counts) for faces in groups])).tolist()
+    ends = np.searchsorted(face, np.cumsum([len(faces.rows) for faces in groups])).tolist()
     names, keys = Names(), dict[str, tuple[str, str]]()
     for ((label, material), faces), start, end in zip(told.faces.items(), [0, *ends], ends, strict=False):
         if end == start:

@@ -55,7 +55,7 @@ def _read(lines: Iterator[str], kind: _Kind, name: str) -> Bare:
     if len(counts) < 2 or min(counts) < 0:
         raise ValueError("counts")
     check_room((counts[0] + counts[1]) * 64, name)
-    rows = [[float(word) for word in next(lines, "").split()] for _ in range(counts[0])]
+    rows = [list(map(float, next(lines, "").split())) for _ in range(counts[0])]
     if any(len(row) < 3 for row in rows):
         raise ValueError("too few values")
     points = np.array([row[:3] for row in rows], float).reshape(-1, 3)
@@ -71,8 +71,8 @@ def _read(lines: Iterator[str], kind: _Kind, name: str) -> Bare:
         if size < 0 or len(words) <= size:
             raise ValueError("too few values")
         sizes.append(size)
-        corners.extend(int(word) for word in words[1 : size + 1])
-        painted.append([float(word) for word in words[size + 1 :]])
+        corners.extend(map(int, words[1 : size + 1]))
+        painted.append(list(map(float, words[size + 1 :])))
     return Bare(
         points,
         np.array(sizes, np.int64),
