@@ -12,7 +12,7 @@ from altana.app.workspace.scene import prepared
 from altana.app.workspace.workspace import Workspace
 from altana.core.model import Model
 from altana.core.project import Project
-from altana.jobs.orders import Drawn, DrawPicture, Order
+from altana.jobs.orders import DrawPicture, Order, PictureDrawn
 from altana.jobs.service import Answer, Task
 
 Kind = TypeVar("Kind", bound=Order)
@@ -34,14 +34,14 @@ class FakeChild(QObject):
     def service(self) -> FakeChild:
         return self
 
-    def take_picture(self, drawn: Drawn) -> npt.NDArray[np.uint8]:
+    def take_picture(self, drawn: PictureDrawn) -> npt.NDArray[np.uint8]:
         return np.full((drawn.height, drawn.width, 3), 128, np.uint8)
 
     def send(self, task: Task) -> None:
         self.tasks.append(task)
         order = task.order
         if isinstance(order, DrawPicture):
-            reply = Drawn(0, order.view.height_px, order.view.width_px, order.look)
+            reply = PictureDrawn(0, order.view.height_px, order.view.width_px, order.look)
             QTimer.singleShot(0, lambda: self.answered.emit(Answer(task.channel, task.revision, reply)))
 
     def send_again(self) -> None:

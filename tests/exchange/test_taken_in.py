@@ -15,7 +15,7 @@ import pytest
 from altana.core.errors import UserError
 from altana.core.project import Camera, Project
 from altana.exchange.gltf_in import read_gltf_cameras
-from altana.exchange.incoming import CAMERA, WALK, Taken
+from altana.exchange.incoming import CAMERA, WALK, Offer
 from altana.jobs.brought import held_by, look_into
 from altana.jobs.models import Opened
 from altana.jobs.sending import send
@@ -226,8 +226,8 @@ def test_damaged_files_are_one_sentence(demo_copy: Path, demo_project: Project, 
 
 def test_things_are_taken_as_is_wished(demo_project: Project, demo_opened: Opened, tmp_path: Path) -> None:
     home = tmp_path / "p.altana"
-    camera = Taken(CAMERA, "View", replace(demo_project.cameras[0], id="", name="View"))
-    walk = Taken(WALK, "Way", walk=replace(demo_project.walks[0], id="", name="Way"), lost=("A little.",))
+    camera = Offer(CAMERA, "View", replace(demo_project.cameras[0], id="", name="View"))
+    walk = Offer(WALK, "Way", walk=replace(demo_project.walks[0], id="", name="Way"), lost=("A little.",))
     project, ids, lost = take_in_all(Project(), home, [camera, walk], demo_opened.model)
     assert [item.name for item in project.cameras] == ["View"] and [item.name for item in project.walks] == [
         "Way"

@@ -29,7 +29,7 @@ from altana.core.project import (
 )
 from altana.jobs.added import Added, add_order
 from altana.jobs.batch import Batch
-from altana.jobs.finished import Finished
+from altana.jobs.finished import RunBooks
 from altana.jobs.item_files import ItemFiles
 from altana.jobs.job_files import ORDER_FILE, OUT_FILE
 from altana.jobs.made import changed_since, models_digest, outdated_rows, states_of
@@ -37,7 +37,7 @@ from altana.jobs.models import Opened
 from altana.jobs.requests import request_for
 from altana.jobs.run import Run
 from altana.jobs.shotlist import rows_of, shot_request, trial
-from altana.storage.made import ASIDE, FILE, Made, all_made, note_made
+from altana.storage.made import ASIDE, FILE, MadeFile, all_made, note_made
 
 WARM = Tone(exposure_ev=0.6, contrast=0.2, white_k=5200.0)
 #: A few that meet every drawing style, background and tone; the rest in `--slow`.
@@ -196,8 +196,8 @@ def test_a_row_that_fails_is_in_the_list_with_its_reason(
 def test_a_list_of_what_was_made_that_is_damaged_loses_only_its_bad_lines(
     base: Path, one_row: Project
 ) -> None:
-    def made(file: str, took_s: float) -> Made:
-        return Made(file, "x.altana", "made", 1.0, took_s, "n", "list", one_row.shots[0], 4, 4)
+    def made(file: str, took_s: float) -> MadeFile:
+        return MadeFile(file, "x.altana", "made", 1.0, took_s, "n", "list", one_row.shots[0], 4, 4)
 
     note_made(base, made("a.png", 1.0))
     with (base / FILE).open("ab") as file:
@@ -239,14 +239,14 @@ def begun(job: Path) -> list[str]:
 
 def after_the_first(monkeypatch: pytest.MonkeyPatch, action: object) -> None:
     """Do something once the first piece of a run is made."""
-    known, done = Finished.note, []
+    known, done = RunBooks.note, []
 
-    def noting(self: Finished, item: object, seconds: float) -> None:
+    def noting(self: RunBooks, item: object, seconds: float) -> None:
         known(self, item, seconds)  # type: ignore[arg-type]
         if not done:
             done.append(action())  # type: ignore[operator]
 
-    monkeypatch.setattr(Finished, "note", noting)
+    monkeypatch.setattr(RunBooks, "note", noting)
 
 
 def test_rows_are_added_to_a_run_that_goes_on(

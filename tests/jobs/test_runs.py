@@ -20,7 +20,15 @@ from altana.core.project import Project
 from altana.core.staging import WHOLE
 from altana.jobs.estimates import job_of
 from altana.jobs.models import Opened, open_project_models
-from altana.jobs.orders import Drawn, DrawPicture, DrawPlan, Failure, ModelsOpened, OpenModels, PlanDrawn
+from altana.jobs.orders import (
+    DrawPicture,
+    DrawPlan,
+    Failure,
+    ModelsOpened,
+    OpenModels,
+    PictureDrawn,
+    PlanDrawn,
+)
 from altana.jobs.requests import Part, file_stem, fitted, parse_size, request_for
 from altana.jobs.run import Run
 from altana.jobs.service import Answer, Service, Task
@@ -262,7 +270,7 @@ def test_pictures_come_from_another_process_and_it_can_be_restarted(
             assert isinstance(wait_for(service).reply, ModelsOpened)
             service.send(ask)
             answer = wait_for(service)
-            assert isinstance(answer.reply, Drawn)
+            assert isinstance(answer.reply, PictureDrawn)
             pixels = service.take_picture(answer.reply)
             assert (answer.channel, answer.revision, pixels.shape) == ("frame", 2, (54, 96, 3))
             assert pixels.std() > 10

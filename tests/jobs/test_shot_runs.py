@@ -60,7 +60,7 @@ from altana.jobs.rows.shared import Rows
 from altana.jobs.rows.stills import Stills
 from altana.jobs.run import Run
 from altana.jobs.shotlist import chosen_rows, fitted, near_things, rows_of, shot_request, sized, trial
-from altana.jobs.shown import Shown, shown_of
+from altana.jobs.shown import ClientPicture, shown_of
 from altana.render.encode import exr_light
 from altana.render.quality import Quality
 from altana.render.renderer import Renderer
@@ -642,7 +642,7 @@ def test_pages_for_the_client(whole: Path, small: Project, demo_opened: Opened, 
 def test_the_first_page_shows_every_camera_on_every_storey(
     whole: Path, small: Project, demo_opened: Opened
 ) -> None:
-    def at(shown: Shown, eye: Vec3) -> Shown:
+    def at(shown: ClientPicture, eye: Vec3) -> ClientPicture:
         item = shown.row.item
         assert isinstance(item, Picture)
         moved = replace(item, camera=replace(item.camera, eye=eye))

@@ -32,7 +32,7 @@ from altana.render.drawing import (
 )
 from altana.render.hand import drawn_by_hand
 from altana.render.metadata import CAMERA_NS, PANORAMA_NS, PanoramaTags, read_xmp, xmp_packet
-from altana.render.outputs import Drawn
+from altana.render.outputs import DrawnAs
 from altana.render.panorama import (
     FACES,
     Place,
@@ -95,8 +95,8 @@ def post() -> Model:
 def test_coverage_lies_where_the_model_is_and_goes_over_evenly_at_edges(post: Model) -> None:
     renderer = Renderer(post)
     try:
-        master = renderer.master(VIEW, sky_of(Light()), Quality(passes=16), drawn=Drawn(sky=False))
-        white = renderer.master(VIEW, sky_of(Light()), FOUR, drawn=Drawn(white=True))
+        master = renderer.master(VIEW, sky_of(Light()), Quality(passes=16), drawn=DrawnAs(sky=False))
+        white = renderer.master(VIEW, sky_of(Light()), FOUR, drawn=DrawnAs(white=True))
         facts = renderer.facts(VIEW)
     finally:
         renderer.close()
@@ -128,7 +128,7 @@ def test_coverage_lies_where_the_model_is_and_goes_over_evenly_at_edges(post: Mo
 def test_over_five_backgrounds_there_is_no_fringe(post: Model) -> None:
     renderer = Renderer(post)
     try:
-        master = renderer.master(VIEW, sky_of(Light()), Quality(passes=16), drawn=Drawn(sky=False))
+        master = renderer.master(VIEW, sky_of(Light()), Quality(passes=16), drawn=DrawnAs(sky=False))
     finally:
         renderer.close()
     assert master is not None and master.alpha is not None

@@ -16,7 +16,7 @@ from altana.core.geometry.copies import copies_of, joined_copies, keep_copies, n
 from altana.core.light.sky import sky_of
 from altana.core.model import GLASS, Material, Model, join
 from altana.core.project import Light
-from altana.core.staging import Moved, Staging
+from altana.core.staging import MovedObject, Staging
 from altana.render import coarse
 from altana.render.quality import COARSE, FULL, Quality
 from altana.render.renderer import Renderer
@@ -140,7 +140,7 @@ def test_copies_hold_in_a_scene_of_several_models(park: Model, monkeypatch: pyte
 
 @pytest.mark.parametrize(
     "staging",
-    [Staging(), Staging(omitted=(1, 7, 33)), Staging(moved=(Moved(4, MOVE),), faint=(9,))],
+    [Staging(), Staging(omitted=(1, 7, 33)), Staging(moved=(MovedObject(4, MOVE),), faint=(9,))],
     ids=["whole", "left out", "moved and faint"],
 )
 def test_pictures_are_the_same(renderers: tuple[Renderer, Renderer], staging: Staging) -> None:

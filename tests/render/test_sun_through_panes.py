@@ -15,7 +15,7 @@ from altana.core.light.tone import decoded
 from altana.core.light.transport import solve
 from altana.core.model import GLASS, Material, Model
 from altana.core.project import Light
-from altana.core.staging import WHOLE, Moved, Staging
+from altana.core.staging import WHOLE, MovedObject, Staging
 from altana.render.quality import COARSE, Quality
 from altana.render.renderer import Renderer
 from altana.render.traced.engine import llvm_library, start_engine
@@ -112,11 +112,11 @@ def test_a_pane_that_is_left_out_or_stands_elsewhere_colours_nothing_here() -> N
     assert passed(model, Staging(omitted=(1,))) == pytest.approx(np.ones(3), abs=0.01)
     away = np.eye(4)
     away[0, 3] = 300.0
-    aside = Moved(1, tuple(away.ravel().tolist()))
+    aside = MovedObject(1, tuple(away.ravel().tolist()))
     assert passed(model, Staging(moved=(aside,))) == pytest.approx(np.ones(3), abs=0.01)
     little = np.eye(4)
     little[0, 3] = 2.0
-    beside = Moved(1, tuple(little.ravel().tolist()))
+    beside = MovedObject(1, tuple(little.ravel().tolist()))
     assert passed(model, Staging(moved=(beside,))) == pytest.approx(expected(RED), abs=0.01)
 
 

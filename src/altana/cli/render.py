@@ -13,7 +13,7 @@ from typing import Any
 import click
 
 from altana.cli.machines import use_shared
-from altana.cli.render_options import Told, render_options, request_of, subjects_of
+from altana.cli.render_options import RenderOptions, render_options, request_of, subjects_of
 from altana.cli.shared import (
     JSON,
     ProjectPath,
@@ -45,7 +45,7 @@ from altana.storage.scratch import scratch_folder
 @JSON
 def render(project: Path, as_json: bool, **values: Any) -> None:
     """Make pictures of cameras and films of walks."""
-    options = Told(**values)
+    options = RenderOptions(**values)
     read = read_project(project)
     folder = options.base or project.parent
     subjects = subjects_of(options, read)
@@ -79,31 +79,31 @@ def render(project: Path, as_json: bool, **values: Any) -> None:
         )
 
 
-def _made(told: Told, request: Request, opened: Opened, folder: Path, as_json: bool) -> Batch:
+def _made(options: RenderOptions, request: Request, opened: Opened, folder: Path, as_json: bool) -> Batch:
     """Make a request with all that is added to it, and tell what came of it.  Raises UserError."""
     started = time.monotonic()
     with (
         scratch_folder() as scratch,
-        _machines(told.on, told.machines, told.certificates, told.shared) as fleet,
-        kept_awake(told.awake, f"Pictures of {request.project.name} are being made") as is_awake,
+        _machines(options.on, options.machines, options.certificates, options.shared) as fleet,
+        kept_awake(options.awake, f"Pictures of {request.project.name} are being made") as is_awake,
     ):
         run = Run(
             request,
             opened,
-            told.out,
-            told.job or scratch,
-            told.resume,
+            options.out,
+            options.job or scratch,
+            options.resume,
             asked_to_stop(),
             None if as_json else tell_progress,
         )
-        run.base, run.patient, run.off, run.begun = folder, told.listed, told.off, process_began()
+        run.base, run.patient, run.off, run.begun = folder, options.listed, options.off, process_began()
         run.machines, run.awake = fleet, is_awake
         batch = Batch(run, lambda other: opened_models(other, folder / "project.altana"))
         try:
             batch.go()
         except Cancelled:
             raise UserError(
-                f"Stopped. {len(batch.written)} of {len(request.items)} files were finished and are kept in {told.out}."
+                f"Stopped. {len(batch.written)} of {len(request.items)} files were finished and are kept in {options.out}."
             ) from None
     facts = {
         **facts_of(batch),

@@ -167,7 +167,7 @@ def render_options(function: Any) -> Any:
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class RenderOptions:
     """What was said on the command line, by the options' names."""
 
     cameras: tuple[str, ...]
@@ -232,11 +232,11 @@ class Told:
 Subjects = tuple[tuple[Camera, ...], tuple[Walk, ...]]
 
 
-def subjects_of(told: Told, project: Project) -> Subjects:
+def subjects_of(options: RenderOptions, project: Project) -> Subjects:
     """The cameras and walks that were named; none where rows are meant.  Raises UserError, and UsageError where nothing was named."""
-    cameras = project.cameras if told.everything else tuple(map(project.camera_named, told.cameras))
-    walks = project.walks if told.all_walks else tuple(map(project.walk_named, told.walks))
-    if bool(cameras or walks) == told.listed:
+    cameras = project.cameras if options.everything else tuple(map(project.camera_named, options.cameras))
+    walks = project.walks if options.all_walks else tuple(map(project.walk_named, options.walks))
+    if bool(cameras or walks) == options.listed:
         raise click.UsageError(
             "Name what to make: --camera, --all, --walk or --all-walks; or --shot, --shots, --out-of-date or --panorama."
         )
@@ -244,12 +244,12 @@ def subjects_of(told: Told, project: Project) -> Subjects:
 
 
 def request_of(
-    told: Told, path: Path, project: Project, subjects: Subjects, opened: Opened
+    options: RenderOptions, path: Path, project: Project, subjects: Subjects, opened: Opened
 ) -> Request | None:
     """The request that was meant; None where nothing is out of date.  path : the project's file.  Raises UserError."""
     request: Request | None
-    if told.listed:
-        request = _of_rows(told, path, project, opened)
+    if options.listed:
+        request = _of_rows(options, path, project, opened)
         if request is None:
             return None
     else:
@@ -258,50 +258,58 @@ def request_of(
             project,
             cameras,
             walks,
-            parse_size(told.size) if told.size else None,
-            told.rate,
-            told.quality or "review",
-            told.kind,
-            told.scale / 100.0,
-            told.film,
-            told.part(),
-            told.drawn or "",
-            told.name,
+            parse_size(options.size) if options.size else None,
+            options.rate,
+            options.quality or "review",
+            options.kind,
+            options.scale / 100.0,
+            options.film,
+            options.part(),
+            options.drawn or "",
+            options.name,
         )
-    SAMPLES.check("Samples: a number", told.samples)
-    MINUTES.check("A time", told.minutes)
-    of = "" if told.unlisted else told.project_name or path.name
-    return replace(request, samples=told.samples, minutes=told.minutes, passes=told.passes, of=of)
+    SAMPLES.check("Samples: a number", options.samples)
+    MINUTES.check("A time", options.minutes)
+    of = "" if options.unlisted else options.project_name or path.name
+    return replace(request, samples=options.samples, minutes=options.minutes, passes=options.passes, of=of)
 
 
-def _of_rows(told: Told, path: Path, project: Project, opened: Opened) -> Request | None:
+def _of_rows(options: RenderOptions, path: Path, project: Project, opened: Opened) -> Request | None:
     """Of rows of the shot list, or of panoramas that stand in none; None where no row is out of date."""
-    shots = told.shots
-    if told.panoramas:
+    shots = options.shots
+    if options.panoramas:
         project = _with_panoramas(
-            project, told.panoramas, told.size, told.quality or "review", told.kind, told.stereo, told.faces
+            project,
+            options.panoramas,
+            options.size,
+            options.quality or "review",
+            options.kind,
+            options.stereo,
+            options.faces,
         )
-        shots = tuple(item.id for item in project.shots[-len(told.panoramas) :])
-    rows = rows_of(project, opened.model, told.today, told.version_name)
-    if told.outdated:
-        folder = told.base or path.parent
+        shots = tuple(item.id for item in project.shots[-len(options.panoramas) :])
+    rows = rows_of(project, opened.model, options.today, options.version_name)
+    if options.outdated:
+        folder = options.base or path.parent
         rows = outdated_rows(
-            project, rows, told.out, folder, all_made(folder), models_digest(project, folder)
+            project, rows, options.out, folder, all_made(folder), models_digest(project, folder)
         )
         if not rows:
             return None
     else:
         rows = chosen_rows(rows, shots)
-    request = trial(rows, project) if told.trial_run else shot_request(rows, project, told.quality or "")
-    if told.panoramas:
+    request = (
+        trial(rows, project) if options.trial_run else shot_request(rows, project, options.quality or "")
+    )
+    if options.panoramas:
         # Their rows stand in no project, and have the size already.
         return replace(request, way=DIRECT)
     items = request.items
-    if told.size:
-        items = tuple(fitted(item, parse_size(told.size)) for item in items)
-    if told.scale != 100.0:
-        check_scale(told.scale / 100.0)
-        items = tuple(sized(item, told.scale / 100.0) for item in items)
+    if options.size:
+        items = tuple(fitted(item, parse_size(options.size)) for item in items)
+    if options.scale != 100.0:
+        check_scale(options.scale / 100.0)
+        items = tuple(sized(item, options.scale / 100.0) for item in items)
     return replace(request, items=items)
 
 

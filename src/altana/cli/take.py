@@ -11,7 +11,7 @@ from altana.cli.shared import JSON, ProjectPath, edited, opened_models, say
 from altana.core.edits.remarks import answer_remark, remark_of
 from altana.core.errors import UserError
 from altana.core.project import Project
-from altana.exchange.incoming import Taken
+from altana.exchange.incoming import Offer
 from altana.jobs.brought import TAKEN_IN, look_into
 from altana.jobs.taking import WAYS, chosen_of, take_in_all
 from altana.storage.project_file import read_project
@@ -71,7 +71,7 @@ def take(
     say(as_json, facts_of, [f"Taken: {', '.join(item.name for item in chosen)}."])
 
 
-def _facts(item: Taken) -> dict[str, object]:
+def _facts(item: Offer) -> dict[str, object]:
     remark = item.remark
     return {
         "kind": item.kind,
@@ -89,7 +89,7 @@ def _facts(item: Taken) -> dict[str, object]:
     }
 
 
-def _line(number: int, item: Taken) -> str:
+def _line(number: int, item: Offer) -> str:
     more = ""
     if item.walk is not None:
         more = f", {len(item.walk.keys)} places, {item.walk.seconds:g} s"

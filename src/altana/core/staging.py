@@ -19,7 +19,7 @@ from altana.core.project import Camera, LeftOut, Nudge, Project, Walk
 
 
 @dataclass(frozen=True, slots=True)
-class Moved:
+class MovedObject:
     """One object (by its number in the model) and the (4, 4) matrix, row by row, that moves it."""
 
     index: int
@@ -36,7 +36,7 @@ class Staging:
 
     omitted: tuple[int, ...] = ()
     faint: tuple[int, ...] = ()
-    moved: tuple[Moved, ...] = ()
+    moved: tuple[MovedObject, ...] = ()
     #: Objects that throw no sun shadow (they lie wholly beyond a far bound that also rules the light).
     unlit: tuple[int, ...] = ()
     #: Whether cut faces are filled with poché.
@@ -96,7 +96,9 @@ class Lookup:
             if item.out:
                 omitted.add(number)
             elif number not in omitted:
-                moved.append(Moved(number, tuple(nudge_matrix(self._model, number, item).ravel().tolist())))
+                moved.append(
+                    MovedObject(number, tuple(nudge_matrix(self._model, number, item).ravel().tolist()))
+                )
         return Staging(tuple(sorted(omitted)), (), tuple(moved), unlit, camera.cap)
 
     def _beyond(self, camera: Camera) -> tuple[int, ...]:

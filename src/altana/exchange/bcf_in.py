@@ -21,7 +21,7 @@ from altana.core.conventions import Floats, Vec3, wrap_heading
 from altana.core.errors import Refused, UserError
 from altana.core.geometry.cross import NORTH, UP, crossed
 from altana.core.project import Camera, Comment, Remark
-from altana.exchange.incoming import MOST_TAKEN, REMARK, Taken, camera_of, lens_across
+from altana.exchange.incoming import MOST_TAKEN, REMARK, Offer, camera_of, lens_across
 
 #: Of one file of the archive, and of all of them unpacked.
 LARGEST_XML, LARGEST_PICTURE, LARGEST_WHOLE = 8_000_000, 60_000_000, 1_500_000_000
@@ -33,7 +33,7 @@ USUAL_ASPECT = 4.0 / 3.0
 LONGEST_WORDS = 4_000
 
 
-def read_bcf(path: Path, offset: Vec3) -> list[Taken]:
+def read_bcf(path: Path, offset: Vec3) -> list[Offer]:
     """Every remark of a file.  offset : metres, what the project's model has been moved by.  Raises UserError."""
     _look_through(path)
     # Loaded when used.
@@ -84,7 +84,7 @@ def _look_through(path: Path) -> None:
         raise UserError(f"{path.name} cannot be read as a BCF. Nothing was taken.") from error
 
 
-def _remarks(topic: Any, offset: Vec3) -> list[Taken]:
+def _remarks(topic: Any, offset: Vec3) -> list[Offer]:
     markup = topic.topic
     comments = tuple(
         Comment(str(item.author or ""), str(item.date or ""), str(item.comment or "")[:LONGEST_WORDS])
@@ -101,12 +101,12 @@ def _remarks(topic: Any, offset: Vec3) -> list[Taken]:
     )
     views = list(topic.viewpoints.values())
     if not views:
-        return [Taken(REMARK, remark.title, remark=remark, lost=(f"“{remark.title}” has no viewpoint.",))]
+        return [Offer(REMARK, remark.title, remark=remark, lost=(f"“{remark.title}” has no viewpoint.",))]
     # The newest viewpoint is last; a topic is one remark, and what was shown of it before stays in its file.
     return [_taken(remark, views[0], offset, len(views))]
 
 
-def _taken(remark: Remark, view: Any, offset: Vec3, count: int) -> Taken:
+def _taken(remark: Remark, view: Any, offset: Vec3, count: int) -> Offer:
     visualization, picture = view.visualization_info, view.snapshot or b""
     lost = [f"“{remark.title}” has {count} viewpoints; the first is taken."] if count > 1 else []
     camera: Camera | None = None
@@ -119,7 +119,7 @@ def _taken(remark: Remark, view: Any, offset: Vec3, count: int) -> Taken:
         except Refused as error:
             lost.append(error.sentence)
     hidden, only = _hidden(visualization)
-    return Taken(REMARK, remark.title, camera, None, remark, _png(picture), tuple(hidden), only, tuple(lost))
+    return Offer(REMARK, remark.title, camera, None, remark, _png(picture), tuple(hidden), only, tuple(lost))
 
 
 def _vector(value: Any) -> Floats:

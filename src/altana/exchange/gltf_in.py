@@ -18,7 +18,7 @@ from altana.exchange.incoming import (
     MOST_FRAMES,
     MOST_TAKEN,
     Lens,
-    Taken,
+    Offer,
     camera_of,
     lens_across,
     usual_ev,
@@ -45,7 +45,7 @@ class _Channel:
     steps: bool
 
 
-def read_gltf_cameras(path: Path, offset: Vec3) -> list[Taken]:
+def read_gltf_cameras(path: Path, offset: Vec3) -> list[Offer]:
     """Everything that a file has of cameras.  offset : metres, what the project's model has been moved by.  Raises UserError."""
     try:
         return _found(path, offset)
@@ -56,11 +56,11 @@ def read_gltf_cameras(path: Path, offset: Vec3) -> list[Taken]:
         raise UserError(f"{path.name} is damaged and cannot be read as glTF. Nothing was taken.") from error
 
 
-def _found(path: Path, offset: Vec3) -> list[Taken]:
+def _found(path: Path, offset: Vec3) -> list[Offer]:
     document = Document(path, ModelFolder(path))
     nodes, moved = document.all("nodes"), _channels(document)
     above = {int(child): number for number, node in enumerate(nodes) for child in node.get("children") or ()}
-    offers: list[Taken] = []
+    offers: list[Offer] = []
     for number, node in enumerate(nodes):
         if "camera" in node and len(offers) < MOST_TAKEN:
             offers.append(_taken(document, nodes, number, above, moved, offset))
@@ -129,7 +129,7 @@ def _taken(
     above: dict[int, int],
     moved: dict[int, list[_Channel]],
     offset: Vec3,
-) -> Taken:
+) -> Offer:
     node = nodes[number]
     entry = document.one("cameras", node["camera"])
     name = str(node.get("name") or entry.get("name") or "Camera")
@@ -137,7 +137,7 @@ def _taken(
     extras: Tree = raw if isinstance(raw, dict) else {}
     perspective = entry.get("perspective")
     if not isinstance(perspective, dict):
-        return Taken(
+        return Offer(
             CAMERA, name, lost=(f"“{name}” is a parallel view, which no lens has; it is not taken.",)
         )
     chain = _chain(number, above)
@@ -154,13 +154,13 @@ def _taken(
         return camera_of(name, world, offset, own, **more)
 
     if len(times) < 2:
-        return Taken(CAMERA, name, at(times[0] if times else 0.0, lens))
+        return Offer(CAMERA, name, at(times[0] if times else 0.0, lens))
     lenses = _lenses(lens, extras, len(times))
     cameras = [at(second, lenses[place]) for place, second in enumerate(times)]
     try:
         return walk_of(name, times, cameras, _rate_of(extras, times))
     except Refused as error:
-        return Taken(CAMERA, name, cameras[0], lost=(error.sentence,))
+        return Offer(CAMERA, name, cameras[0], lost=(error.sentence,))
 
 
 def _lens(perspective: Tree, extras: Tree) -> Lens:

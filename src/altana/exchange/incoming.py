@@ -27,7 +27,7 @@ MOST_PLACES, MOST_TAKEN, MOST_FRAMES = 60, 2_000, 200_000
 
 
 @dataclass(frozen=True, slots=True)
-class Taken:
+class Offer:
     """One thing of a file: a camera, a walk, or a remark with the camera it was made from.
 
     ``snapshot`` is the picture that came with a remark; ``hidden`` are ids of objects that it does not show (or, with ``only``, the
@@ -120,7 +120,7 @@ def key_of(camera: Camera, second: float) -> WalkKey:
     )
 
 
-def walk_of(name: str, seconds: Sequence[float], cameras: Sequence[Camera], rate: str) -> Taken:
+def walk_of(name: str, seconds: Sequence[float], cameras: Sequence[Camera], rate: str) -> Offer:
     """A walk through the places of film frames, with as few as keep it near them; what it is off is said.
 
     seconds : of each camera, from 0.  Raises Refused where it stands still or is no walk.
@@ -154,7 +154,7 @@ def walk_of(name: str, seconds: Sequence[float], cameras: Sequence[Camera], rate
         )
     if any(abs(camera.roll_deg) > 0.01 for camera in cameras):
         lost.append(f"“{name}” rolls on its way; a walk keeps the horizon level.")
-    return Taken(WALK, name, walk=walk, lost=tuple(lost))
+    return Offer(WALK, name, walk=walk, lost=tuple(lost))
 
 
 def _through(

@@ -13,7 +13,7 @@ from altana.core.conventions import Vec3
 from altana.core.errors import Refused, UserError
 from altana.core.measures import parse_length
 from altana.core.project import Camera
-from altana.exchange.incoming import CAMERA, MOST_FRAMES, Lens, Taken, usual_ev, walk_of
+from altana.exchange.incoming import CAMERA, MOST_FRAMES, Lens, Offer, usual_ev, walk_of
 
 #: A table larger than this is none of cameras.
 LARGEST_BYTES = 200_000_000
@@ -25,7 +25,7 @@ ALSO = {
 Row = dict[str, Any]
 
 
-def read_table(path: Path, offset: Vec3) -> list[Taken]:
+def read_table(path: Path, offset: Vec3) -> list[Offer]:
     """Cameras, and walks where a name has several film frames.  offset : metres, what the project's model has been moved by.  Raises UserError."""
     try:
         if path.stat().st_size > LARGEST_BYTES:
@@ -88,7 +88,7 @@ def _json_rows(path: Path, text: str) -> Iterable[Row]:
         ) from error
 
 
-def _taken(path: Path, name: str, rows: list[Row], offset: Vec3) -> Taken:
+def _taken(path: Path, name: str, rows: list[Row], offset: Vec3) -> Offer:
     try:
         cameras = [_camera(name, row, offset) for row in rows]
     except (Refused, ValueError, KeyError) as error:
@@ -104,9 +104,9 @@ def _taken(path: Path, name: str, rows: list[Row], offset: Vec3) -> Taken:
         try:
             return walk_of(name, seconds, cameras, rate)
         except Refused as error:
-            return Taken(CAMERA, name, cameras[0], lost=(error.sentence,))
+            return Offer(CAMERA, name, cameras[0], lost=(error.sentence,))
     lost = (f"“{name}” stands in {len(rows)} rows; the first is taken.",) if len(rows) > 1 else ()
-    return Taken(CAMERA, name, cameras[0], lost=lost)
+    return Offer(CAMERA, name, cameras[0], lost=lost)
 
 
 def _camera(name: str, row: Row, offset: Vec3) -> Camera:

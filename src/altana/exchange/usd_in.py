@@ -17,7 +17,7 @@ from altana.exchange.incoming import (
     MOST_FRAMES,
     MOST_TAKEN,
     Lens,
-    Taken,
+    Offer,
     camera_of,
     sides_of,
     usual_ev,
@@ -29,7 +29,7 @@ from altana.exchange.usd_out import FARTHEST_M, NEAREST_M, SATURATION
 TURNED = np.array([[1.0, 0, 0, 0], [0, 0, -1.0, 0], [0, 1.0, 0, 0], [0, 0, 0, 1.0]])
 
 
-def read_usd_cameras(path: Path, offset: Vec3) -> list[Taken]:
+def read_usd_cameras(path: Path, offset: Vec3) -> list[Offer]:
     """Everything that a stage has of cameras.  offset : metres, what the project's model has been moved by.  Raises UserError."""
     try:
         stage = Usd.Stage.Open(str(path))
@@ -39,18 +39,18 @@ def read_usd_cameras(path: Path, offset: Vec3) -> list[Taken]:
         raise UserError(f"{path.name} cannot be read as USD. Nothing was taken.")
     unit = float(UsdGeom.GetStageMetersPerUnit(stage)) or 0.01
     turned = TURNED if UsdGeom.GetStageUpAxis(stage) == UsdGeom.Tokens.y else np.eye(4)
-    offers: list[Taken] = []
+    offers: list[Offer] = []
     for prim in stage.Traverse():
         if prim.IsA(UsdGeom.Camera) and len(offers) < MOST_TAKEN:
             offers.append(_taken(stage, UsdGeom.Camera(prim), turned, unit, offset))
     return offers
 
 
-def _taken(stage: Any, camera: Any, turned: Floats, unit: float, offset: Vec3) -> Taken:
+def _taken(stage: Any, camera: Any, turned: Floats, unit: float, offset: Vec3) -> Offer:
     prim = camera.GetPrim()
     name = str(prim.GetDisplayName() or prim.GetName())
     if camera.GetProjectionAttr().Get() == UsdGeom.Tokens.orthographic:
-        return Taken(
+        return Offer(
             CAMERA, name, lost=(f"“{name}” is a parallel view, which no lens has; it is not taken.",)
         )
     times = _times(prim)
@@ -61,14 +61,14 @@ def _taken(stage: Any, camera: Any, turned: Floats, unit: float, offset: Vec3) -
         return _camera(camera, name, when, turned, unit, offset)
 
     if len(times) < 2:
-        return Taken(CAMERA, name, at(times[0] if times else Usd.TimeCode.Default()))
+        return Offer(CAMERA, name, at(times[0] if times else Usd.TimeCode.Default()))
     speed = float(stage.GetTimeCodesPerSecond()) or 24.0
     cameras = [at(when) for when in times]
     rate = str(round(speed)) if abs(speed - round(speed)) < 1e-6 else _fraction(speed)
     try:
         return walk_of(name, [when / speed for when in times], cameras, rate)
     except Refused as error:
-        return Taken(CAMERA, name, cameras[0], lost=(error.sentence,))
+        return Offer(CAMERA, name, cameras[0], lost=(error.sentence,))
 
 
 def _fraction(speed: float) -> str:

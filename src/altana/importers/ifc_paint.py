@@ -33,7 +33,7 @@ MOST_USERS = 50_000
 
 
 @dataclass(frozen=True, slots=True)
-class _Painted:
+class _PaintedTriangles:
     """Triangles of the file with their colours: middles (k, 3) metres in the world, unit directions (k, 3), how far their corners lie from
     their middles (k,), and colours (k, 4)."""
 
@@ -119,7 +119,7 @@ class FacePaint:
         own = (far <= np.concatenate([one.reach for one in maps])[at]) & (beside <= NEAR * size)
         return own, np.concatenate([one.shades for one in maps])[at]
 
-    def _painted(self, told: Any, matrix: Floats) -> _Painted | None:
+    def _painted(self, told: Any, matrix: Floats) -> _PaintedTriangles | None:
         """The triangles of a face set.  matrix : to the world, in the file's units."""
         points = np.asarray(told.MappedTo.Coordinates.CoordList, float).reshape(-1, 3)
         counts, corners = _faces(told.MappedTo)
@@ -138,7 +138,7 @@ class FacePaint:
         shades = np.full((len(palette), 4), 255.0 * _share(told.Opacity))
         shades[:, :3] = np.clip(palette, 0.0, 1.0) * 255.0
         chosen = np.clip(index[owner], 0, len(palette) - 1)
-        return _Painted(middles, facing, reach, np.round(shades).astype(np.uint8)[chosen])
+        return _PaintedTriangles(middles, facing, reach, np.round(shades).astype(np.uint8)[chosen])
 
 
 def _share(told: Any) -> float:

@@ -52,7 +52,7 @@ class _Faces:
 
 
 @dataclass(slots=True)
-class _Read:
+class _Contents:
     vertices: list[str] = field(default_factory=list)
     textures: list[str] = field(default_factory=list)
     normals: list[str] = field(default_factory=list)
@@ -60,6 +60,16 @@ class _Read:
     lines: list[tuple[str, str, list[str], int]] = field(default_factory=list)
     libraries: list[str] = field(default_factory=list)
     curved: Counter[str] = field(default_factory=Counter)
+
+    def group(self, thing: str, group: str, material: str, smooth: bool) -> _Faces:
+        """The faces of a group, new or begun before."""
+        faces = self.faces.setdefault((_label(thing, group), material), _Faces())
+        faces.smooth |= smooth
+        return faces
+
+    def stood(self) -> tuple[int, int, int]:
+        """How many vertices, texture places and normals there are so far."""
+        return len(self.vertices), len(self.textures), len(self.normals)
 
 
 def read_obj(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
@@ -90,12 +100,12 @@ def read_obj(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
 CURVED = frozenset({"curv", "curv2", "surf"})
 
 
-def _sorted(data: bytes) -> _Read:
+def _sorted(data: bytes) -> _Contents:
     """All lines by their first word; a line that ends in a backslash goes on in the next."""
     text = text_of(data)
     if "\\\n" in text or "\\\r\n" in text:
         text = text.replace("\\\r\n", " ").replace("\\\n", " ")
-    result = _Read()
+    result = _Contents()
     thing = group = material = ""
     smooth = False
     current: _Faces | None = None
@@ -108,12 +118,9 @@ def _sorted(data: bytes) -> _Read:
             more = True
         elif word == "f":
             if current is None:
-                current = result.faces.setdefault((_label(thing, group), material), _Faces())
-                current.smooth |= smooth
-                more = True
+                current, more = result.group(thing, group, material, smooth), True
             if more:
-                stood = len(result.vertices), len(result.textures), len(result.normals)
-                current.before.append((len(current.rows), *stood))
+                current.before.append((len(current.rows), *result.stood()))
                 more = False
             current.rows.append(rest if "#" not in rest else rest.partition("#")[0])
         elif word == "vt":
@@ -123,15 +130,9 @@ def _sorted(data: bytes) -> _Read:
             result.normals.append(rest)
             more = True
         elif word in ("o", "g", "usemtl"):
-            words = rest.strip()
-            thing, group, material = (
-                (words, "", material)
-                if word == "o"
-                else (thing, words, material)
-                if word == "g"
-                else (thing, group, words)
-            )
-            current = None
+            name = rest.strip()
+            thing, group = (name, "") if word == "o" else (thing, name if word == "g" else group)
+            material, current = name if word == "usemtl" else material, None
         elif word in ("l", "p"):
             result.lines.append(
                 (group or thing or "Lines", word, rest.split("#")[0].split(), len(result.vertices))
@@ -191,11 +192,15 @@ def _vertices(rows: list[str]) -> tuple[Floats, Any]:
     return table[:, :3], colours
 
 
-def _numbers(groups: list[_Faces], counts: Ints) -> Ints:
-    """(corners, 3) numbers of vertex, texture place and normal from 0, -1 where there is none, of all groups of faces."""
-    numbers = _written(
-        " ".join(itertools.chain.from_iterable(faces.rows for faces in groups)), int(counts.sum())
-    )
+def _numbers(groups: list[_Faces], counts: Ints, name: str) -> Ints:
+    """(corners, 3) numbers of vertex, texture place and normal from 0, -1 where there is none, of all groups of faces.  Raises UserError."""
+    text = " ".join(itertools.chain.from_iterable(faces.rows for faces in groups))
+    try:
+        numbers = _written(text, int(counts.sum()))
+    except ValueError as error:
+        raise UserError(
+            f"{name} is damaged: a face names no numbers. Nothing was changed. Export it again, or choose another file."
+        ) from error
     # Numbers count from 1, or back from what stood before them.
     corners = numbers - 1
     back = numbers < 0
@@ -230,19 +235,19 @@ def _written(text: str, count: int) -> Ints:
     return numbers
 
 
-def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: RawModel, name: str) -> None:
-    if not told.faces or not len(points):
+def _surfaces(
+    contents: _Contents, points: Floats, colours: Any, library: Library, raw: RawModel, name: str
+) -> None:
+    if not contents.faces or not len(points):
         return
-    groups = list(told.faces.values())
-    textures, normals = _textures(told), _table(told.normals, 3) if told.normals else np.zeros((0, 3))
+    groups = list(contents.faces.values())
+    textures, normals = (
+        _textures(contents),
+        _table(contents.normals, 3) if contents.normals else np.zeros((0, 3)),
+    )
     counts = np.array([count for faces in groups for count in faces.counts()], np.int64)
     check_triangles(int(np.maximum(counts - 2, 0).sum()), name)
-    try:
-        corners = _numbers(groups, counts)
-    except ValueError as error:
-        raise UserError(
-            f"{name} is damaged: a face names no numbers. Nothing was changed. Export it again, or choose another file."
-        ) from error
+    corners = _numbers(groups, counts, name)
     sound = (corners[:, 0] >= 0) & (corners[:, 0] < len(points))
     whole = np.ones(len(counts), bool)
     whole[np.repeat(np.arange(len(counts)), counts)[~sound]] = False
@@ -252,7 +257,7 @@ def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: 
     cut, face = cut[whole[face]], face[whole[face]]
     ends = np.searchsorted(face, np.cumsum([len(faces.rows) for faces in groups])).tolist()
     names, keys = Names(), dict[str, tuple[str, str]]()
-    for ((label, material), faces), start, end in zip(told.faces.items(), [0, *ends], ends, strict=False):
+    for ((label, material), faces), start, end in zip(contents.faces.items(), [0, *ends], ends, strict=False):
         if end == start:
             continue
         label = label or "Object"
@@ -280,10 +285,10 @@ def _surfaces(told: _Read, points: Floats, colours: Any, library: Library, raw: 
         )
 
 
-def _textures(told: _Read) -> Floats:
-    if not told.textures:
+def _textures(contents: _Contents) -> Floats:
+    if not contents.textures:
         return np.zeros((0, 2))
-    return _table(told.textures, 3 if len(told.textures[0].split()) > 2 else 2)[:, :2]
+    return _table(contents.textures, 3 if len(contents.textures[0].split()) > 2 else 2)[:, :2]
 
 
 def _part(
@@ -323,9 +328,9 @@ def _part(
     )
 
 
-def _drawn(told: _Read, points: Floats, raw: RawModel) -> None:
+def _drawn(contents: _Contents, points: Floats, raw: RawModel) -> None:
     """The ``l`` and ``p`` elements, by the group they stand in."""
-    for layer, word, words, before in told.lines:
+    for layer, word, words, before in contents.lines:
         try:
             numbers = [int(item.split("/")[0]) for item in words]
         except ValueError:

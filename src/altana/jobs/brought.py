@@ -8,7 +8,7 @@ from pathlib import Path
 
 from altana.core.conventions import Vec3
 from altana.core.errors import UserError
-from altana.exchange.incoming import Taken
+from altana.exchange.incoming import Offer
 from altana.exchange.tables_in import read_table
 from altana.importers.memory import reader_limit
 from altana.jobs.reader import Waiting, as_child, end_at_once, read_in_child
@@ -30,7 +30,7 @@ TAKEN_IN = {
 LOOKING, TIMES = 1 << 30, 20
 
 
-def look_into(path: Path, offset: Vec3, waiting: Waiting | None = None) -> list[Taken]:
+def look_into(path: Path, offset: Vec3, waiting: Waiting | None = None) -> list[Offer]:
     """Everything that a file holds.  offset : metres, what the project's model has been moved by.
 
     ``waiting`` is called with the seconds so far; returning False gives up.  Raises UserError.
@@ -43,11 +43,11 @@ def look_into(path: Path, offset: Vec3, waiting: Waiting | None = None) -> list[
         raise UserError(f"{path.name} is not there. Nothing was taken. Find the file, or choose another.")
     printed = read_in_child("altana.jobs.brought", (str(path), *map(repr, offset)), path.name, waiting)
     # Written by our own child just now, never by the file's maker.
-    offers: list[Taken] = pickle.loads(printed)
+    offers: list[Offer] = pickle.loads(printed)
     return offers
 
 
-def held_by(path: Path, offset: Vec3) -> list[Taken]:
+def held_by(path: Path, offset: Vec3) -> list[Offer]:
     """The same, read in this process."""
     kind = path.suffix.lower()
     try:

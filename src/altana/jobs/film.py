@@ -53,7 +53,7 @@ INSIDE_EV = 12.5
 
 
 @dataclass(frozen=True, slots=True)
-class Made:
+class FilmResult:
     """What a film left: files beside it, and its check."""
 
     beside: tuple[Path, ...]
@@ -82,7 +82,7 @@ class FilmWork:
     #: The last traced film frame: while camera and light stand still it is the same.
     _standing: tuple[Hashable, bytes] | None = None
 
-    def make(self, frames: Path) -> Made:
+    def make(self, frames: Path) -> FilmResult:
         """Draw, encode, check; ``frames`` is the folder that film frames go to.  Raises UserError or Cancelled."""
         item = self.item
         self.prepare()
@@ -91,7 +91,7 @@ class FilmWork:
             check = FilmReading(self, frames).sequence()
             beside = self._strip(frames)
             put_sequence(frames, item, target(self.out, item))
-            return Made(beside, check)
+            return FilmResult(beside, check)
         final = target(self.out, item)
         part = final.with_name(f".{final.name}.part")
         try:
@@ -108,7 +108,7 @@ class FilmWork:
             part.unlink(missing_ok=True)
         beside = (*self._strip(frames), *self._kept(frames))
         drop(frames)
-        return Made(beside, check)
+        return FilmResult(beside, check)
 
     def prepare(self) -> None:
         """Find where the camera is at each film frame, and the light of each.  Raises UserError or Cancelled."""

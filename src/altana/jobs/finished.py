@@ -13,7 +13,7 @@ from altana.storage.files import make_folder, write_atomically
 
 
 @dataclass(slots=True)
-class Finished:
+class RunBooks:
     """Keeps the books of one run.  resume : what an earlier run of the same job finished counts."""
 
     request: Request

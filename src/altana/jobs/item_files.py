@@ -10,7 +10,7 @@ from altana.core.staging import Lookup
 from altana.jobs.film import FilmWork
 from altana.jobs.film_check import FilmCheck
 from altana.jobs.film_files import keep_before
-from altana.jobs.finished import Finished
+from altana.jobs.finished import RunBooks
 from altana.jobs.journal import Journal
 from altana.jobs.masters import camera_json, write_master
 from altana.jobs.models import Opened
@@ -29,7 +29,7 @@ class ItemFiles:
     lookup: Lookup
     out: Path
     work: PictureWork
-    finished: Finished
+    finished: RunBooks
     journal: Journal
     go_on: Callable[[], bool]
     #: Files that were written, the item's own left aside.

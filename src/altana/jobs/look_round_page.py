@@ -18,12 +18,12 @@ from altana.core.geometry.drawing import building_extent
 from altana.core.geometry.rays import RayScene
 from altana.core.project import PANORAMA, Project
 from altana.jobs.plans import MARGIN_M, Plans
-from altana.jobs.shown import Shown, small
+from altana.jobs.shown import ClientPicture, small
 
 
 def look_round_page(
     project: Project,
-    pictures: Sequence[Shown],
+    pictures: Sequence[ClientPicture],
     rays: RayScene | None,
     plans: Plans | None,
     longest: int = 4096,
@@ -58,7 +58,7 @@ def look_round_page(
     ).encode()
 
 
-def _scene(shown: Shown, longest: int) -> dict[str, Any]:
+def _scene(shown: ClientPicture, longest: int) -> dict[str, Any]:
     """A panorama as the page's script has it; one eye's where it is for two."""
     camera = shown.camera
     assert camera is not None
@@ -88,7 +88,7 @@ def _in_sight(rays: RayScene | None, one: Vec3, other: Vec3) -> bool:
     )
 
 
-def _plan_svg(plans: Plans, rounds: Sequence[Shown]) -> str:
+def _plan_svg(plans: Plans, rounds: Sequence[ClientPicture]) -> str:
     """The plan of the first panorama's storey, with a dot to press on for each panorama there."""
     first = rounds[0].camera
     assert first is not None

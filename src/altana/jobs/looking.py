@@ -12,11 +12,11 @@ from pathlib import Path
 import numpy as np
 
 from altana.core.camera.view import View
-from altana.core.checks.camera_check import NO_LOSS, CameraCheck, FarLoss, Removed, Trouble, troubles
+from altana.core.checks.camera_check import NO_LOSS, CameraCheck, FarLoss, RemovedObject, Trouble, troubles
 from altana.core.checks.composition import compose, wider
 from altana.core.checks.coverage import Tally
 from altana.core.checks.cut_faces import CutFaces, named, opened_objects
-from altana.core.checks.gaps import Seen, find_gaps
+from altana.core.checks.gaps import PictureFacts, find_gaps
 from altana.core.checks.perspective import main_axes, perspective
 from altana.core.checks.verticals import check_verticals, upright_edges
 from altana.core.conventions import Bools, Floats, parse_rate
@@ -114,13 +114,13 @@ class Checker:
         gaps = find_gaps(self.model, self.rays, seen, beyond)
         return self._cut(view, staging, seen).share, gaps.out, gaps.ground_ends
 
-    def _cut(self, view: View, staging: Staging, seen: Seen) -> CutFaces:
+    def _cut(self, view: View, staging: Staging, seen: PictureFacts) -> CutFaces:
         if view.near_m is None and not view.cuts:
             return CutFaces()
         opened = opened_objects(self.model, self.renderer.bodies, view, staging)
         return named(self.model, opened, self.renderer.inside(view, staging, seen.depth_m))
 
-    def _beyond(self, view: View, seen: Seen, staging: Staging) -> tuple[np.ndarray | None, FarLoss]:
+    def _beyond(self, view: View, seen: PictureFacts, staging: Staging) -> tuple[np.ndarray | None, FarLoss]:
         """Object numbers without the far bound, and what the bound leaves out."""
         if view.far_m is None:
             return None, NO_LOSS
@@ -136,7 +136,7 @@ class Checker:
             item = self.model.objects[int(number)]
             depths = whole.depth_m[gone & (whole.object_index == number)]
             removed.append(
-                Removed(
+                RemovedObject(
                     item.id, item.name, float(count) / gone.size, float(depths.min()), float(depths.max())
                 )
             )
@@ -168,12 +168,12 @@ class Checker:
         return float(max(0.0, 1.0 - times[True] / max(times[False], 1e-9)))
 
 
-def _inner(view: View, facts: Facts, across: int, up: int) -> Seen:
+def _inner(view: View, facts: Facts, across: int, up: int) -> PictureFacts:
     rows, columns = (
         slice(up, facts.object_index.shape[0] - up),
         slice(across, facts.object_index.shape[1] - across),
     )
-    return Seen(
+    return PictureFacts(
         view,
         facts.object_index[rows, columns],
         facts.depth_m[rows, columns],

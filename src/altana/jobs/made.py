@@ -15,7 +15,7 @@ from altana.core.errors import UserError
 from altana.core.project import FILM, NOTHING_LEFT_OUT, PANORAMA, STILL, Project, Shot
 from altana.jobs.requests import Film, Item, Pano, Part, Picture, Request, target
 from altana.jobs.shotlist import Row, asked_so, tried
-from altana.storage.made import ASIDE, DIRECT, TEST, Made, all_made, name_in, note_made
+from altana.storage.made import ASIDE, DIRECT, TEST, MadeFile, all_made, name_in, note_made
 from altana.storage.project_file import model_path
 
 #: What a model file that is not there counts as.
@@ -102,7 +102,7 @@ def note(
     other = shot.quality if request.way != TEST and row is not None and row.quality != shot.quality else ""
     note_made(
         base,
-        Made(
+        MadeFile(
             name_in(base, target(out, item)),
             request.of,
             ASIDE if sentence else "made",
@@ -122,7 +122,7 @@ def note(
     )
 
 
-def changed_since(record: Made, project: Project, rows: Sequence[Row], models: str) -> tuple[str, ...]:
+def changed_since(record: MadeFile, project: Project, rows: Sequence[Row], models: str) -> tuple[str, ...]:
     """What is another now than when a file was made: names of parts, none where it is still current.
 
     rows : the shot list as it would be made now, for what was made of it.
@@ -134,7 +134,7 @@ def changed_since(record: Made, project: Project, rows: Sequence[Row], models: s
     return tuple(name for name, digest in now.items() if record.parts.get(name) != digest)
 
 
-def _now(record: Made, project: Project, rows: Sequence[Row]) -> Item | None:
+def _now(record: MadeFile, project: Project, rows: Sequence[Row]) -> Item | None:
     """What would be made now in place of a file."""
     if record.way == DIRECT:
         return _direct(record, project)
@@ -146,7 +146,7 @@ def _now(record: Made, project: Project, rows: Sequence[Row]) -> Item | None:
     return asked_so(row.item, record.quality) if record.quality else row.item
 
 
-def _direct(record: Made, project: Project) -> Item | None:
+def _direct(record: MadeFile, project: Project) -> Item | None:
     """A picture or film straight from its camera or walk, as it would be made now at the same size and quality."""
     kind, subject = record.shot.kind, record.shot.subject
     shot = replace(row_as_made(project, kind, subject), quality=record.shot.quality, file=record.shot.file)
@@ -171,7 +171,7 @@ def _direct(record: Made, project: Project) -> Item | None:
 
 def states_of(
     project: Project, rows: Sequence[Row], base: Path, name: str
-) -> tuple[tuple[Made, tuple[str, ...]], ...]:
+) -> tuple[tuple[MadeFile, tuple[str, ...]], ...]:
     """All that was made for a project, oldest first, each with what has changed since."""
     models = models_digest(project, base)
     records = all_made(base, name).values()
@@ -179,7 +179,7 @@ def states_of(
 
 
 def outdated_rows(
-    project: Project, rows: Sequence[Row], out: Path, base: Path, records: Mapping[str, Made], models: str
+    project: Project, rows: Sequence[Row], out: Path, base: Path, records: Mapping[str, MadeFile], models: str
 ) -> tuple[Row, ...]:
     """The rows that are on and whose file is missing, or would be another now.  records : ``all_made``."""
     return tuple(
@@ -193,7 +193,7 @@ def outdated_rows(
 
 
 def is_outdated(
-    project: Project, row: Row, out: Path, base: Path, records: Mapping[str, Made], models: str
+    project: Project, row: Row, out: Path, base: Path, records: Mapping[str, MadeFile], models: str
 ) -> bool:
     """Whether a row's file is missing, was set aside, or would be another now."""
     if row.item is None:

@@ -91,7 +91,7 @@ class ShowLight(Order):
 
 @dataclass(frozen=True, slots=True)
 class DrawPicture(Order):
-    """A picture of a view.  ``look`` is a key of children.looks.LOOKS.  Answered with Drawn."""
+    """A picture of a view.  ``look`` is a key of children.looks.LOOKS.  Answered with PictureDrawn."""
 
     look: str
     view: View
@@ -103,7 +103,7 @@ class DrawPicture(Order):
 
 @dataclass(frozen=True, slots=True)
 class DrawRound(Order):
-    """A panorama of a camera's place, so wide.  Answered with Drawn."""
+    """A panorama of a camera's place, so wide.  Answered with PictureDrawn."""
 
     look: str
     camera: Camera
@@ -114,7 +114,7 @@ class DrawRound(Order):
 
 @dataclass(frozen=True, slots=True)
 class DrawFinished(Order):
-    """A still as its file will show it, in a project without its cameras that lies in the folder ``base``.  Answered with Drawn."""
+    """A still as its file will show it, in a project without its cameras that lies in the folder ``base``.  Answered with PictureDrawn."""
 
     item: Picture
     project: Project
@@ -122,7 +122,7 @@ class DrawFinished(Order):
 
 
 @dataclass(frozen=True, slots=True)
-class Drawn(Reply):
+class PictureDrawn(Reply):
     """A picture in shared memory: its slot and size there.  ``note`` is the look it was drawn in, or what is to be said of it."""
 
     slot: int
@@ -205,7 +205,7 @@ class FilmChecked(Reply):
 
 @dataclass(frozen=True, slots=True)
 class See(Order):
-    """What each camera sees, looked at in these views.  Answered with Seeing and in the end Seen."""
+    """What each camera sees, looked at in these views.  Answered with Seeing and in the end SharesSeen."""
 
     lasting: ClassVar[bool] = True
 
@@ -224,7 +224,7 @@ class Seeing(Reply):
 
 
 @dataclass(frozen=True, slots=True)
-class Seen(Reply):
+class SharesSeen(Reply):
     """By camera: the share of its picture that each object takes."""
 
     shares: Mapping[str, Mapping[str, float]]
@@ -232,7 +232,7 @@ class Seen(Reply):
 
 @dataclass(frozen=True, slots=True)
 class Cover(Order):
-    """What these cameras and walks see of the model.  Answered with Covering and in the end Covered."""
+    """What these cameras and walks see of the model.  Answered with Covering and in the end ObjectsCovered."""
 
     lasting: ClassVar[bool] = True
 
@@ -260,7 +260,7 @@ class Covering(Reply):
 
 
 @dataclass(frozen=True, slots=True)
-class Covered(Reply):
+class ObjectsCovered(Reply):
     """Coverage by object, in the model's order."""
 
     objects: tuple[ObjectCoverage, ...]

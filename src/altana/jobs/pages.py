@@ -20,13 +20,15 @@ from altana.jobs.look_round_page import look_round_page
 from altana.jobs.plans import Plans
 from altana.jobs.presentation import presentation
 from altana.jobs.shotlist import Row
-from altana.jobs.shown import GREEN, INK, LEAF, PENCIL, Shown, shown_of, small
+from altana.jobs.shown import GREEN, INK, LEAF, PENCIL, ClientPicture, shown_of, small
 from altana.render.encode import still_bytes
 from altana.render.lettering import letters
 from altana.storage.files import make_folder, write_atomically
 
 
-def contact_sheet(project: Project, pictures: Sequence[Shown], columns: int = 4, wide: int = 440) -> bytes:
+def contact_sheet(
+    project: Project, pictures: Sequence[ClientPicture], columns: int = 4, wide: int = 440
+) -> bytes:
     """All pictures small, with number, name, what each is to say, and file, as one PNG."""
     captioned = any(shown.caption for shown in pictures)
     gap, below, head = 26, 80 if captioned else 58, 92
@@ -70,7 +72,7 @@ def _short(text: str, font: ImageFont.FreeTypeFont | ImageFont.ImageFont, wide: 
 # ---------------------------------------------------------------------- a folder or a zip
 
 
-def index_page(project: Project, pictures: Sequence[Shown], more: Sequence[Path] = ()) -> bytes:
+def index_page(project: Project, pictures: Sequence[ClientPicture], more: Sequence[Path] = ()) -> bytes:
     """A page beside the files that shows and names them; it opens in any browser, offline."""
     cells = []
     for shown in pictures:
@@ -94,7 +96,7 @@ def index_page(project: Project, pictures: Sequence[Shown], more: Sequence[Path]
     ).encode()
 
 
-def client_zip(project: Project, pictures: Sequence[Shown], more: Sequence[Path], path: Path) -> Path:
+def client_zip(project: Project, pictures: Sequence[ClientPicture], more: Sequence[Path], path: Path) -> Path:
     """Everything for the client as one zip, with its index page.  Equal files make an equal zip."""
     part = path.with_name(f".{path.name}.part")
     make_folder(path.parent)

@@ -20,7 +20,7 @@ from altana.core.naming import counted, runs_of
 from altana.core.project import Camera, Project
 from altana.jobs.plans import MARGIN_M, Plans, whole_outlines, whole_things
 from altana.jobs.requests import Pano
-from altana.jobs.shown import GREEN, INK, LEAF, PENCIL, Shown, small
+from altana.jobs.shown import GREEN, INK, LEAF, PENCIL, ClientPicture, small
 from altana.render.lettering import PAGE, PAGE_BOLD, make_page_letters
 
 TEMPLATES = ("one", "grid")
@@ -40,7 +40,7 @@ WIDE_FROM = 1.28
 
 def presentation(
     project: Project,
-    pictures: Sequence[Shown],
+    pictures: Sequence[ClientPicture],
     model: Model,
     template: str = "one",
     told: Callable[[float], bool] | None = None,
@@ -92,7 +92,7 @@ class _Standing:
     all_round: bool
 
     @classmethod
-    def of(cls, number: int, shown: Shown) -> _Standing | None:
+    def of(cls, number: int, shown: ClientPicture) -> _Standing | None:
         """That of a picture; None of a film."""
         return None if shown.camera is None else cls(number, shown.camera, isinstance(shown.row.item, Pano))
 
@@ -105,7 +105,7 @@ class _Standing:
         return heading + math.atan(left), heading + math.atan(right)
 
 
-def _title_page(canvas: Canvas, project: Project, pictures: Sequence[Shown], plans: Plans) -> None:
+def _title_page(canvas: Canvas, project: Project, pictures: Sequence[ClientPicture], plans: Plans) -> None:
     """Title, and the plans of all storeys that pictures were taken on: those that the page has no room for on pages after it."""
     storeys: dict[str, tuple[Storey, list[_Standing]]] = {}
     for number, shown in enumerate(pictures, 1):
@@ -260,7 +260,7 @@ def _marks(canvas: Canvas, at: Callable[[Sequence[float]], Vec2], cameras: Seque
 
 def _picture_on(
     canvas: Canvas,
-    shown: Shown,
+    shown: ClientPicture,
     box: tuple[float, float, float, float],
     longest: int,
     align: tuple[float, float] = (0.5, 0.5),
@@ -287,7 +287,7 @@ def _words(
     canvas.drawString(x, y, text)
 
 
-def _one_page(canvas: Canvas, project: Project, shown: Shown, number: int, plans: Plans) -> None:
+def _one_page(canvas: Canvas, project: Project, shown: ClientPicture, number: int, plans: Plans) -> None:
     """One picture as large as the page lets it be; its words and where it was taken below it, or beside a tall one."""
     _ground(canvas)
     item = shown.row.item
@@ -320,7 +320,7 @@ def _one_page(canvas: Canvas, project: Project, shown: Shown, number: int, plans
     _words(canvas, project.name, x, EDGE_PT / 2 + 2, 9, words_wide)
 
 
-def _grid_page(canvas: Canvas, project: Project, group: Sequence[Shown], first: int) -> None:
+def _grid_page(canvas: Canvas, project: Project, group: Sequence[ClientPicture], first: int) -> None:
     _ground(canvas)
     wide, high = (PAGE_PT[0] - 72 - 24) / 2, (PAGE_PT[1] - 100) / 2 - 34
     for place, shown in enumerate(group):

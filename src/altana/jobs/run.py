@@ -22,7 +22,7 @@ from altana.jobs import power
 from altana.jobs.elsewhere import Lent, Machines, MachinesGone
 from altana.jobs.estimates import START_JOB, bytes_for, drawn_of, job_of, seconds_of
 from altana.jobs.film_check import FilmCheck
-from altana.jobs.finished import Finished
+from altana.jobs.finished import RunBooks
 from altana.jobs.item_files import ItemFiles
 from altana.jobs.job_files import PAUSE_FILE, first_wanted, not_wanted
 from altana.jobs.journal import Journal
@@ -59,7 +59,7 @@ class Run:
     told: Telling | None = None
     journal: Journal = field(init=False)
     lookup: Lookup = field(init=False)
-    _finished: Finished = field(init=False)
+    _finished: RunBooks = field(init=False)
     _files: ItemFiles = field(init=False)
     _soft: LightMap | None = None
     _work: PictureWork | None = None
@@ -132,7 +132,7 @@ class Run:
 
     def _make(self) -> bool:
         """Whether it came to its end."""
-        self._finished = Finished(self.request, self.out, self.job, self.resume, self.journal)
+        self._finished = RunBooks(self.request, self.out, self.job, self.resume, self.journal)
         left = [item for item in self.request.items if not self._finished.holds(item)]
         self.written += [target(self.out, item) for item in self.request.items if item not in left]
         self._finished.tell(left)

@@ -40,7 +40,7 @@ WITH_MODEL = (".glb", ".usda", ".usdc", ".usd")
 
 
 @dataclass(frozen=True, slots=True)
-class Sent:
+class SentFile:
     """What was written: names of cameras, film frames of walks by name, what the model's file has been moved by, and what the format does not hold."""
 
     file: Path
@@ -66,7 +66,7 @@ def send(
     out: Path,
     rate: str = "",
     whole: bool = False,
-) -> Sent:
+) -> SentFile:
     """Write cameras and walks.  rate : film frames a second of walks instead of their own.  whole : the model as well, as it is shown:
     with mends and what the project leaves out, and the nudges of the one camera that is sent.  Raises UserError."""
     kind = out.suffix.lower()
@@ -97,7 +97,7 @@ def send(
         raise UserError("There is nothing of that kind in the project. Nothing was written.")
     _write(out, items, offset, shown)
     straight = not kind.startswith(".gl")
-    return Sent(
+    return SentFile(
         out,
         tuple(item.name for item in items if item.rate is None),
         {item.name: len(item.frames) for item in items if item.rate is not None},

@@ -53,7 +53,7 @@ class SentPlan:
 
 
 @dataclass(frozen=True, slots=True)
-class _Drawn:
+class _PlanLines:
     """Lines in metres, and where they reach to."""
 
     outlines: Sequence[Outline]
@@ -120,7 +120,7 @@ def _plan(
     extent = plans.rooms_extent(storey) or building_extent(drawing, 0.0)
     reach = np.array([*extent, *((item.eye[0], item.eye[1]) for item in here)])
     low, high = reach.min(axis=0) - MARGIN_M, reach.max(axis=0) + MARGIN_M
-    drawn = _Drawn(drawing.outlines, drawing.beyond, low, high)
+    drawn = _PlanLines(drawing.outlines, drawing.beyond, low, high)
     title = f"{project.name}, {storey.name}"
     sheet = _Page(title, f"Plan, cut {drawing.cut_m - drawing.floor_m:.2f} m above the floor", drawn, scale)
     for number, camera in enumerate(here, 1):
@@ -157,7 +157,7 @@ def _section(
     near = points[beside & (np.abs(points[:, 1] - camera.eye[2]) < HIGHEST_M)]
     reach = np.vstack([near if len(near) else points, at[None]])
     low, high = reach.min(axis=0) - 1.0, reach.max(axis=0) + 1.0
-    drawn = _Drawn(drawing.outlines, drawing.beyond, low, high)
+    drawn = _PlanLines(drawing.outlines, drawing.beyond, low, high)
     sheet = _Page(f"{project.name}, {camera.name}", "Section along the line of sight", drawn, scale)
     _, _, bottom, top = camera.view().edges()
     # Up on the sheet is up; the line of sight runs to the right.
@@ -185,7 +185,7 @@ def _parts(shape: shapely.Geometry | npt.NDArray[np.object_]) -> list[Floats]:
 class _Page:
     """A sheet that is being drawn on: the smallest that holds the drawing at its scale."""
 
-    def __init__(self, title: str, told: str, drawn: _Drawn, scale: float) -> None:
+    def __init__(self, title: str, told: str, drawn: _PlanLines, scale: float) -> None:
         self._scale, self._low = scale, drawn.low
         size = (drawn.high - drawn.low) * 1000.0 / scale
         wide, high = size[0] + 2 * EDGE_MM + TABLE_MM + 6.0, size[1] + 2 * EDGE_MM + HEAD_MM
@@ -217,7 +217,7 @@ class _Page:
         place: Floats = self._from + (np.asarray(places, float) - self._low) * 1000.0 / self._scale
         return place
 
-    def _draw(self, drawn: _Drawn) -> None:
+    def _draw(self, drawn: _PlanLines) -> None:
         """What lies within the sheet's box, cut off at its frame."""
         edges = np.concatenate(self._box).tolist()
         if len(drawn.beyond):

@@ -26,7 +26,7 @@ if TYPE_CHECKING:
     import numpy as np
     import numpy.typing as npt
 
-    from altana.jobs.orders import Drawn, Failure, Order, Reply
+    from altana.jobs.orders import Failure, Order, PictureDrawn, Reply
 
 #: From this patience on a child uses only time that is left over.
 IDLE_PATIENCE = 15
@@ -115,7 +115,7 @@ class Desk:
         """Send a picture through shared memory."""
         import numpy as np
 
-        from altana.jobs.orders import Drawn
+        from altana.jobs.orders import PictureDrawn
 
         assert self._memory is not None
         while not self._free:
@@ -126,7 +126,7 @@ class Desk:
         view = np.frombuffer(_buffer(self._memory), np.uint8, pixels.size, start)
         view[:] = pixels.reshape(-1)
         del view
-        self.answer(task, Drawn(slot, height, width, note))
+        self.answer(task, PictureDrawn(slot, height, width, note))
 
 
 def _serve(
@@ -255,7 +255,7 @@ class Service:
         except (BrokenPipeError, OSError):
             return
 
-    def take_picture(self, drawn: Drawn) -> npt.NDArray[np.uint8]:
+    def take_picture(self, drawn: PictureDrawn) -> npt.NDArray[np.uint8]:
         """A copy of a picture; its slot is free again."""
         import numpy as np
 

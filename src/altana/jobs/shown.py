@@ -27,7 +27,7 @@ INK, PENCIL, LEAF, PAPER, GREEN = (
 
 
 @dataclass(frozen=True, slots=True)
-class Shown:
+class ClientPicture:
     """A picture for the client: its file, its row, and its words."""
 
     path: Path
@@ -41,7 +41,7 @@ class Shown:
         return self.row.item.camera if isinstance(self.row.item, Picture | Pano) else None
 
 
-def shown_of(project: Project, rows: Sequence[Row], out: Path) -> tuple[Shown, ...]:
+def shown_of(project: Project, rows: Sequence[Row], out: Path) -> tuple[ClientPicture, ...]:
     """What was made of the rows that are on, in their order.  Raises UserError where nothing was."""
     shown_items = []
     for row in rows:
@@ -50,9 +50,9 @@ def shown_of(project: Project, rows: Sequence[Row], out: Path) -> tuple[Shown, .
             continue
         item = row.item
         if isinstance(item, Film):
-            shown_items.append(Shown(path, row, item.walk.name, item.walk.note))
+            shown_items.append(ClientPicture(path, row, item.walk.name, item.walk.note))
         elif isinstance(item, Picture | Pano):
-            shown_items.append(Shown(path, row, item.camera.name, item.camera.intent))
+            shown_items.append(ClientPicture(path, row, item.camera.name, item.camera.intent))
     if not shown_items:
         raise UserError(
             f"Nothing of the shot list was made in {out} yet. Make it first; pages show what was made."

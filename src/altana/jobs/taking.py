@@ -15,7 +15,7 @@ from altana.core.errors import Refused
 from altana.core.geometry.rays import RayScene
 from altana.core.model import Model
 from altana.core.project import Camera, LeftOut, Project
-from altana.exchange.incoming import CAMERA, REMARK, WALK, Taken
+from altana.exchange.incoming import CAMERA, REMARK, WALK, Offer
 from altana.jobs.requests import file_stem
 from altana.storage.files import make_folder, write_atomically
 
@@ -26,7 +26,7 @@ WAYS = (AS_CAMERAS, AS_PLANNED, AS_WALKS)
 REMARKS = "remarks"
 
 
-def chosen_of(offers: Sequence[Taken], names: Sequence[str]) -> list[Taken]:
+def chosen_of(offers: Sequence[Offer], names: Sequence[str]) -> list[Offer]:
     """Those of these names, or numbers from 1.  Raises Refused with a sentence that lists what there is."""
     chosen = []
     for name in names:
@@ -39,7 +39,7 @@ def chosen_of(offers: Sequence[Taken], names: Sequence[str]) -> list[Taken]:
 
 
 def take_in_all(
-    project: Project, home: Path, items: Sequence[Taken], model: Model | None, way: str = ""
+    project: Project, home: Path, items: Sequence[Offer], model: Model | None, way: str = ""
 ) -> tuple[Project, list[str], list[str]]:
     """The project with these things, the ids of cameras and walks that they became, and what of them was lost.
 
@@ -75,7 +75,7 @@ def take_in_all(
     return project, ids, lost
 
 
-def _first_of(item: Taken) -> Camera:
+def _first_of(item: Offer) -> Camera:
     walk = item.walk
     assert walk is not None
     key = walk.keys[0]
@@ -94,7 +94,7 @@ def _first_of(item: Taken) -> Camera:
     )
 
 
-def _stood(camera: Camera, item: Taken, rays: RayScene | None, model: Model | None) -> Camera:
+def _stood(camera: Camera, item: Offer, rays: RayScene | None, model: Model | None) -> Camera:
     """With inside or outside found out, and what the remark does not show left out."""
     if rays is not None:
         inside = rays.roofed(camera.eye)
@@ -113,7 +113,7 @@ def _stood(camera: Camera, item: Taken, rays: RayScene | None, model: Model | No
     return replace(camera, left_out=LeftOut(objects=tuple(hidden)), group="Remarks")
 
 
-def _planned(project: Project, home: Path, item: Taken) -> Project:
+def _planned(project: Project, home: Path, item: Offer) -> Project:
     words = item.remark.words if item.remark is not None else ""
     project, planned = plan_shot(project, item.name, words)
     if item.remark is None:
@@ -121,7 +121,7 @@ def _planned(project: Project, home: Path, item: Taken) -> Project:
     return keep_remark(project, replace(item.remark, picture=_kept(home, item), planned=planned))
 
 
-def _kept(home: Path, item: Taken) -> str:
+def _kept(home: Path, item: Offer) -> str:
     """The snapshot of a remark as a file beside the project, by its relative path; empty where it has none."""
     if not item.snapshot or item.remark is None:
         return ""

@@ -47,7 +47,7 @@ LISTEN_S = 0.2
 
 
 @dataclass(slots=True)
-class _Made:
+class _LastScenes:
     """The scene that was made last, what it was made for, and the light that it has now."""
 
     key: tuple[object, ...]
@@ -64,7 +64,7 @@ class TracingWorker:
         self._base = Path()
         self._engine: ModuleType | None = None
         self._rays: RayScene | None = None
-        self._made: _Made | None = None
+        self._made: _LastScenes | None = None
         #: Where the model's vertices lie in traced pictures: the same for every scene of it.
         self._vertices: Floats32 | None = None
         #: The sums of the picture before: more samples of the same go on from there.
@@ -94,7 +94,7 @@ class TracingWorker:
         if self._vertices is None:
             self._vertices = receded(opened.model)
         scenes = SceneMaker(engine, opened.model, order.white, self._vertices).make(sky, order.staging)
-        self._made = _Made(key, order.light, scenes)
+        self._made = _LastScenes(key, order.light, scenes)
         return scenes
 
     def _trace(self, task: Task, order: TracePicture, opened: Opened) -> None:

@@ -15,7 +15,7 @@ from altana.core.conventions import Floats32
 from altana.core.model import Model
 from altana.render.programs import Programs
 from altana.render.quality import tiles
-from altana.render.shown import Shown
+from altana.render.shown import ModelDrawer
 from altana.render.targets import Targets, colour_of, kept
 from altana.render.uniforms import UNBOUNDED_M, camera_uniforms, gain, ray_uniforms, with_cuts
 
@@ -26,7 +26,7 @@ POCHE = (0.017, 0.015, 0.013)
 class CutFaces:
     """Finds and draws the cut faces of the model that is shown."""
 
-    def __init__(self, context: moderngl.Context, programs: Programs, shown: Shown) -> None:
+    def __init__(self, context: moderngl.Context, programs: Programs, shown: ModelDrawer) -> None:
         self._context, self._programs, self._shown = context, programs, shown
         self._bodies: Bodies | None = None
         self._bodies_of: Model | None = None

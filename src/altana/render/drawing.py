@@ -55,7 +55,7 @@ def marks_of(view: View, facts: Facts) -> Marks:
 
 
 @dataclass(frozen=True, slots=True)
-class _Seen:
+class _PixelRows:
     """What is seen at the pixels of some rows: ``numbers`` and ``depth`` (rows, width), ``place`` and ``normal`` (3, rows, width)."""
 
     numbers: Ints32
@@ -64,7 +64,7 @@ class _Seen:
     normal: Floats32
 
     @classmethod
-    def of(cls, view: View, facts: Facts, rows: slice) -> _Seen:
+    def of(cls, view: View, facts: Facts, rows: slice) -> _PixelRows:
         depth = facts.depth_m[rows]
         y, x = np.mgrid[rows.start : rows.start + depth.shape[0], 0 : depth.shape[1]]
         rays = view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5])).astype(np.float32)
@@ -74,9 +74,9 @@ class _Seen:
         normal = np.ascontiguousarray(np.moveaxis(facts.normal[rows], 2, 0))
         return cls(facts.object_index[rows], depth, ray * away, normal)
 
-    def part(self, rows: slice, columns: slice) -> _Seen:
+    def part(self, rows: slice, columns: slice) -> _PixelRows:
         """Some of these pixels."""
-        return _Seen(
+        return _PixelRows(
             self.numbers[rows, columns],
             self.depth[rows, columns],
             self.place[:, rows, columns],
@@ -92,7 +92,7 @@ def _dot(one: Floats32, other: Floats32) -> Floats32:
 def _mark_band(view: View, facts: Facts, rows: range, outline: Bools, crease: Bools) -> None:
     """Compare each pixel of some rows with its right and its lower neighbour."""
     high, whole = len(facts.depth_m), slice(None)
-    seen = _Seen.of(view, facts, slice(rows.start, min(high, rows.stop + 1)))
+    seen = _PixelRows.of(view, facts, slice(rows.start, min(high, rows.stop + 1)))
     own, below = slice(0, len(rows)), slice(1, len(rows) + 1)
     above = slice(0, min(len(rows), high - 1 - rows.start))
     left, right = slice(0, -1), slice(1, None)
@@ -104,7 +104,7 @@ def _mark_band(view: View, facts: Facts, rows: range, outline: Bools, crease: Bo
         crease[at] |= turns
 
 
-def _between(one: _Seen, other: _Seen) -> tuple[Bools, Bools]:
+def _between(one: _PixelRows, other: _PixelRows) -> tuple[Bools, Bools]:
     """Whether a surface ends between pixels and their neighbours, and whether it turns there, or two objects lie flush."""
     known, beside = np.isfinite(one.depth), np.isfinite(other.depth)
     both = known & beside

@@ -11,14 +11,14 @@ from altana.core.conventions import Floats
 from altana.render.depth import EMPTY, depth_buffer
 from altana.render.outputs import Facts
 from altana.render.quality import tiles
-from altana.render.shown import Shown
+from altana.render.shown import ModelDrawer
 from altana.render.uniforms import camera_uniforms, with_cuts
 
 
 class FactsPass:
     """Looks at the model that is shown, one sample at the middle of each pixel."""
 
-    def __init__(self, context: moderngl.Context, shown: Shown) -> None:
+    def __init__(self, context: moderngl.Context, shown: ModelDrawer) -> None:
         self._context, self._shown = context, shown
 
     def of(self, view: View, panes: bool = False) -> Facts:

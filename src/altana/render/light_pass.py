@@ -12,11 +12,11 @@ from altana.core.light.sky import Sky
 from altana.render.depth import EMPTY, depth_buffer
 from altana.render.facts import FactsPass
 from altana.render.mirrors import NOTHING_MIRRORED, Mirrored
-from altana.render.outputs import AS_IT_IS, Drawn
+from altana.render.outputs import AS_IT_IS, DrawnAs
 from altana.render.programs import Programs
 from altana.render.quality import Quality
 from altana.render.shadows import ShadowMap
-from altana.render.shown import Shown
+from altana.render.shown import ModelDrawer
 from altana.render.targets import Targets, TargetShelf, colour_of, kept
 from altana.render.uniforms import (
     AROUND_UNIT,
@@ -46,7 +46,7 @@ class LightPass:
         self,
         context: moderngl.Context,
         programs: Programs,
-        shown: Shown,
+        shown: ModelDrawer,
         targets: TargetShelf,
         facts: FactsPass,
     ) -> None:
@@ -69,7 +69,7 @@ class LightPass:
         number: int,
         shadows: tuple[ShadowMap, ...],
         mirrored: Mirrored,
-        drawn: Drawn,
+        drawn: DrawnAs,
     ) -> None:
         """Draw one pass of a tile of a picture into the target's ``light``."""
         scene = self._shown.scene
@@ -236,7 +236,7 @@ class LightPass:
         assert isinstance(texture, moderngl.Texture)
         return texture
 
-    def _lights(self, sky: Sky, inside: bool, drawn: Drawn) -> dict[str, object]:
+    def _lights(self, sky: Sky, inside: bool, drawn: DrawnAs) -> dict[str, object]:
         return {
             **sky_uniforms(sky),
             "u_light_known": float(self._shown.scene.light_known),

@@ -32,7 +32,7 @@ from altana.render.programs import Programs
 from altana.render.quality import Quality
 from altana.render.room_pass import RoomPass
 from altana.render.shadows import ShadowMap
-from altana.render.shown import Shown
+from altana.render.shown import ModelDrawer
 from altana.render.targets import Targets, TargetShelf, colour_of
 from altana.render.uniforms import camera_uniforms, ray_uniforms
 
@@ -44,7 +44,7 @@ class MirrorPass:
         self,
         context: moderngl.Context,
         programs: Programs,
-        shown: Shown,
+        shown: ModelDrawer,
         targets: TargetShelf,
         facts: FactsPass,
         light: LightPass,

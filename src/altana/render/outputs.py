@@ -38,14 +38,14 @@ class Facts:
 
 
 @dataclass(frozen=True, slots=True)
-class Drawn:
+class DrawnAs:
     """How a picture is drawn: everything as white card, and whether there is a sky."""
 
     white: bool = False
     sky: bool = True
 
 
-AS_IT_IS = Drawn()
+AS_IT_IS = DrawnAs()
 
 
 @dataclass(frozen=True, slots=True)

@@ -36,7 +36,7 @@ Ids = npt.NDArray[np.int32]
 
 
 @dataclass(frozen=True, slots=True)
-class Covered:
+class PixelCover:
     """What covers each pixel: ``ids`` (height, width, RANKS) numbers, -1 for none, and ``shares`` (height, width, RANKS) float32, the
     largest first."""
 
@@ -44,7 +44,7 @@ class Covered:
     shares: Floats32
 
 
-def coverage(ids: Ids) -> Covered:
+def coverage(ids: Ids) -> PixelCover:
     """Shares of pixels from (height, width, samples) numbers seen in them; -1 is what nothing covers."""
     high, wide, count = ids.shape
     ordered = np.sort(ids.reshape(-1, count), axis=1)
@@ -66,19 +66,19 @@ def coverage(ids: Ids) -> Covered:
     numbers, shares = np.full((high * wide, RANKS), -1, np.int32), np.zeros((high * wide, RANKS), np.float32)
     numbers[row[some], rank[some]] = value[some]
     shares[row[some], rank[some]] = length[some] / np.float32(count)
-    return Covered(numbers.reshape(high, wide, RANKS), shares.reshape(high, wide, RANKS))
+    return PixelCover(numbers.reshape(high, wide, RANKS), shares.reshape(high, wide, RANKS))
 
 
 def covered_by(
     view: View, model: Model, facts: Callable[[View], Facts], told: Callable[[float], bool]
-) -> tuple[Covered, Covered]:
+) -> tuple[PixelCover, PixelCover]:
     """Which objects and which materials cover the pixels of a view, from ACROSS x ACROSS samples each; materials called the same are
     one.  Raises Cancelled."""
     names = [item.name for item in model.materials]
     same = np.array([*(names.index(name) for name in names), -1], np.int32)
     wide, high = view.width_px, view.height_px
-    objects: list[Covered] = []
-    materials: list[Covered] = []
+    objects: list[PixelCover] = []
+    materials: list[PixelCover] = []
     for top in range(0, high, BAND):
         if not told(top / high):
             raise Cancelled
@@ -95,8 +95,8 @@ def _finer(view: View) -> View:
     return replace(view, width_px=view.width_px * ACROSS, height_px=view.height_px * ACROSS)
 
 
-def _joined(bands: Sequence[Covered]) -> Covered:
-    return Covered(
+def _joined(bands: Sequence[PixelCover]) -> PixelCover:
+    return PixelCover(
         np.concatenate([band.ids for band in bands]), np.concatenate([band.shares for band in bands])
     )
 
@@ -122,7 +122,7 @@ def passes_bytes(
     alpha: Floats32 | None,
     albedo: Floats32 | None,
     facts: Facts,
-    covered: tuple[Covered, Covered],
+    covered: tuple[PixelCover, PixelCover],
     model: Model,
 ) -> bytes:
     """The bytes of the file; all arrays of one size."""
@@ -161,7 +161,7 @@ def _add_crypto(
     header: dict[str, object],
     kind: str,
     names: Sequence[str],
-    covered: Covered,
+    covered: PixelCover,
 ) -> None:
     hashes = np.array([name_hash(name) for name in names] or [0], np.uint32).view(np.float32)
     floats = np.where(covered.ids >= 0, hashes[np.maximum(covered.ids, 0)], np.float32(0.0))

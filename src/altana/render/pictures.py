@@ -46,12 +46,12 @@ def picture_bytes(
 
     alpha : (height, width) coverage for a transparent picture.  light : linear light for EXR.  Raises UserError.
     """
-    data: bytes = KINDS[kind].write(Finished(shown, alpha, labels, light))
+    data: bytes = KINDS[kind].write(FinishedPicture(shown, alpha, labels, light))
     return data
 
 
 @dataclass(frozen=True, slots=True)
-class Finished:
+class FinishedPicture:
     """What a writer is given: displayed values, coverage, labels, and linear light where it is known."""
 
     shown: Floats32
@@ -75,27 +75,27 @@ class Finished:
         return both
 
 
-def png(picture: Finished) -> bytes:
+def png(picture: FinishedPicture) -> bytes:
     """PNG with 8 bits."""
     return _png(grained(picture.shown), picture.cover8, picture.labels)
 
 
-def png16(picture: Finished) -> bytes:
+def png16(picture: FinishedPicture) -> bytes:
     """PNG with 16 bits."""
     return _png16(picture.deep, picture.labels)
 
 
-def jpeg(picture: Finished) -> bytes:
+def jpeg(picture: FinishedPicture) -> bytes:
     """JPEG; what is transparent is not known to it."""
     return _jpeg(grained(picture.shown), picture.labels)
 
 
-def tiff(picture: Finished) -> bytes:
+def tiff(picture: FinishedPicture) -> bytes:
     """TIFF with 16 bits."""
     return _tiff(picture.deep, picture.labels)
 
 
-def exr(picture: Finished) -> bytes:
+def exr(picture: FinishedPicture) -> bytes:
     """OpenEXR of linear light."""
     assert picture.light is not None
     return exr_bytes(picture.light, picture.labels.title, picture.alpha, picture.labels.xmp.decode())

@@ -31,11 +31,11 @@ from altana.render.facts import FactsPass
 from altana.render.light_pass import LightPass
 from altana.render.mirror_pass import MirrorPass
 from altana.render.mirrors import NOTHING_MIRRORED
-from altana.render.outputs import AS_IT_IS, Drawn, Facts, Master, Pixels, Progress
+from altana.render.outputs import AS_IT_IS, DrawnAs, Facts, Master, Pixels, Progress
 from altana.render.programs import Programs
 from altana.render.quality import FULL, MIRROR_PASSES, Quality, for_size, jittered, on_lens, passes_of, tiles
 from altana.render.shadows import Region, ShadowMap, ShadowMaps
-from altana.render.shown import Shown, shadow_regions
+from altana.render.shown import ModelDrawer, shadow_regions
 from altana.render.targets import Targets, TargetShelf, colour_of
 from altana.render.uniforms import gain
 
@@ -71,7 +71,7 @@ class Renderer:
             self._programs = Programs(self.context, switches)
             self._targets = TargetShelf(self.context)
             self._shadows = ShadowMaps(self.context)
-            self._shown = Shown(self.context, self._programs, model, light)
+            self._shown = ModelDrawer(self.context, self._programs, model, light)
             self._facts = FactsPass(self.context, self._shown)
             self._cut_faces = CutFaces(self.context, self._programs, self._shown)
             self._light_pass = LightPass(
@@ -142,7 +142,7 @@ class Renderer:
         progress: Progress | None = None,
         staging: Staging = WHOLE,
         ev: float = 0.0,
-        drawn: Drawn = AS_IT_IS,
+        drawn: DrawnAs = AS_IT_IS,
     ) -> Master | None:
         """The same picture before exposure and tone; None when ``progress`` returned False.
 
@@ -163,7 +163,7 @@ class Renderer:
         inside: bool,
         progress: Progress | None,
         ev: float,
-        drawn: Drawn,
+        drawn: DrawnAs,
     ) -> Master | None:
         width, height = view.width_px, view.height_px
         result = np.empty((height, width, 3), np.float32)
@@ -195,7 +195,7 @@ class Renderer:
         progress: Progress,
         staging: Staging,
         ev: float,
-        drawn: Drawn,
+        drawn: DrawnAs,
     ) -> tuple[Floats32, Floats32] | None:
         """One of the ``tiles`` of a master alone, as ``master`` has it: light (h, w, 3) and coverage (h, w)."""
         self._shown.stage(staging)

@@ -22,7 +22,7 @@ from altana.render.panorama import FACES, Place, face_view
 from altana.render.quality import Quality
 from altana.render.rooms import Boxes, RoomMirrors, RoomPicture, RoomShelf, eye_in, seen_rooms
 from altana.render.shadows import ShadowMap
-from altana.render.shown import Shown
+from altana.render.shown import ModelDrawer
 from altana.render.targets import TargetShelf, colour_of
 
 
@@ -32,7 +32,7 @@ class RoomPass:
     def __init__(
         self,
         context: moderngl.Context,
-        shown: Shown,
+        shown: ModelDrawer,
         targets: TargetShelf,
         facts: FactsPass,
         light: LightPass,

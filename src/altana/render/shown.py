@@ -20,7 +20,7 @@ from altana.render.uniforms import UNBOUNDED_M, in_map, in_sight, vertex_format
 from altana.render.upload import Batches, Uploaded, set_lamps, upload
 
 
-class Shown:
+class ModelDrawer:
     """Draws the objects of a model; the context is the current one."""
 
     def __init__(

@@ -19,7 +19,7 @@ from altana.storage.project_file import autosave_folder, from_json, to_json
 
 
 @dataclass(frozen=True, slots=True)
-class Kept:
+class KeptProject:
     """A project as it was when Altana last kept it; ``seconds`` is the time since the epoch."""
 
     path: Path
@@ -42,20 +42,20 @@ def keep(path: Path, project: Project, beside: bool = False) -> None:
         return
 
 
-def kept(path: Path) -> Kept | None:
+def kept(path: Path) -> KeptProject | None:
     """The newest of what was kept of a project and is newer than its file, or None."""
     copies = [copy for beside in (False, True) if (copy := _read(path, beside)) is not None]
     return max(copies, key=lambda copy: copy.seconds, default=None)
 
 
-def _read(path: Path, beside: bool) -> Kept | None:
+def _read(path: Path, beside: bool) -> KeptProject | None:
     try:
         content = json.loads(_file(path, beside).read_bytes())
         seconds = float(content["seconds"])
         # Clocks go wrong and jump: that it is not what the file holds is seen by whoever offers it.
         if content["path"] != str(path.resolve()):
             return None
-        return Kept(path, from_json(json.dumps(content["project"]).encode(), path.name), seconds)
+        return KeptProject(path, from_json(json.dumps(content["project"]).encode(), path.name), seconds)
     except (OSError, ValueError, KeyError, TypeError, UserError):
         return None
 

@@ -16,7 +16,7 @@ import msgspec
 SETTLED_NS = 2_000_000_000
 
 
-class _Known(msgspec.Struct, frozen=True):
+class _KnownFile(msgspec.Struct, frozen=True):
     """The file as it was when its digest was made: device, number, bytes, times of its content and of its record, nanoseconds."""
 
     file: tuple[int, int, int, int, int]
@@ -24,7 +24,7 @@ class _Known(msgspec.Struct, frozen=True):
     digest: Annotated[str, msgspec.Meta(pattern="^[0-9a-f]{40}$")]
 
 
-_KNOWN = msgspec.json.Decoder(_Known)
+_KNOWN = msgspec.json.Decoder(_KnownFile)
 
 
 def known_digest(path: Path, how: str, folder: Path, make: Callable[[], str]) -> str:
@@ -44,7 +44,7 @@ def known_digest(path: Path, how: str, folder: Path, make: Callable[[], str]) ->
                 return known.digest
     digest, now = make(), time.time_ns()
     if _file(path) == before and now - max(before[3:]) > SETTLED_NS:
-        _note(note, _Known(before, digest))
+        _note(note, _KnownFile(before, digest))
     return digest
 
 
@@ -53,7 +53,7 @@ def _file(path: Path) -> tuple[int, int, int, int, int]:
     return stat.st_dev, stat.st_ino, stat.st_size, stat.st_mtime_ns, stat.st_ctime_ns
 
 
-def _note(note: Path, known: _Known) -> None:
+def _note(note: Path, known: _KnownFile) -> None:
     part = note.with_name(f"{note.name}.{os.getpid()}.part")
     try:
         note.parent.mkdir(parents=True, exist_ok=True)

@@ -23,7 +23,7 @@ LIST, TEST, DIRECT = "list", "test", "direct"
 
 
 @dataclass(frozen=True, slots=True)
-class Made:
+class MadeFile:
     """One file as it was made, or one that was set aside with the reason in ``sentence``.
 
     ``file`` is relative to the project's folder where it lies there.  ``parts`` has a digest for each thing that the picture depends on
@@ -54,10 +54,10 @@ class Made:
 
 
 #: What msgspec learns of a type the first time must not be learnt by two threads at once, which ends the process: it is learnt here.
-_LINE = msgspec.json.Decoder(Made)
+_LINE = msgspec.json.Decoder(MadeFile)
 
 
-def note_made(base: Path, record: Made) -> None:
+def note_made(base: Path, record: MadeFile) -> None:
     """Add a line; a folder that cannot be written is no reason to lose what was made."""
     line = msgspec.json.encode(record) + b"\n"
     try:
@@ -72,9 +72,9 @@ def note_made(base: Path, record: Made) -> None:
         return
 
 
-def all_made(base: Path, project: str = "") -> dict[str, Made]:
+def all_made(base: Path, project: str = "") -> dict[str, MadeFile]:
     """The newest line of each file, by its name there, oldest first.  project : of this project only (its file's name)."""
-    newest: dict[str, Made] = {}
+    newest: dict[str, MadeFile] = {}
     try:
         if (base / FILE).stat().st_size > TOO_LARGE_BYTES:
             return newest

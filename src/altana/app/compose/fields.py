@@ -33,7 +33,7 @@ class FieldSpec:
 
 
 @dataclass(frozen=True, slots=True)
-class _Shown:
+class _ShownField:
     field: NumberField
     spec: FieldSpec
 
@@ -43,7 +43,7 @@ class CameraFields:
 
     def __init__(self, edits: CameraEdits, state: ViewState) -> None:
         self._edits, self._state = edits, state
-        self._shown: list[_Shown] = []
+        self._shown: list[_ShownField] = []
 
     def field(self, spec: FieldSpec) -> NumberField:
         """A field that shows and changes this number of the chosen cameras."""
@@ -52,7 +52,7 @@ class CameraFields:
         )
         field.changing.connect(lambda value: self._edits.preview(spec.change, value))
         field.changed.connect(lambda value: self._edits.commit(spec.step_name, spec.change, value))
-        self._shown.append(_Shown(field, spec))
+        self._shown.append(_ShownField(field, spec))
         return field
 
     def show_none(self) -> None:

@@ -13,7 +13,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QAbstractItemView, QHBoxLayout, QLineEdit, QListView, QVBoxLayout, QWidget
 
 from altana.app.compose.first_rooms import FirstRooms
-from altana.app.compose.strip_cards import THUMB_HIGH, THUMB_WIDE, CardPainter, Told
+from altana.app.compose.strip_cards import THUMB_HIGH, THUMB_WIDE, CardPainter, CardWords
 from altana.app.compose.strip_rows import Heading, Rows
 from altana.app.theme.field_buttons import clearable
 from altana.app.theme.lengths import length
@@ -49,7 +49,7 @@ class Strip(QWidget):
         self._images: dict[str, QImage] = {}
         self._drawn: dict[str, Hashable] = {}
         self._asked: dict[str, tuple[int, Hashable]] = {}
-        self._told: dict[str, tuple[Camera, Told]] = {}
+        self._told: dict[str, tuple[Camera, CardWords]] = {}
         self._keys: dict[str, tuple[Camera, PictureKey]] = {}
         self.rows = Rows(workspace)
         self.view = QListView()
@@ -130,7 +130,7 @@ class Strip(QWidget):
         """The picture of a camera as last drawn."""
         return self._images.get(camera_id)
 
-    def told(self, camera: Camera) -> Told:
+    def told(self, camera: Camera) -> CardWords:
         """What the card says, found out when it is first seen."""
         entry = self._told.get(camera.id)
         if entry is not None and entry[0] is camera:
@@ -144,7 +144,7 @@ class Strip(QWidget):
         self._told.clear()
         self.update()
 
-    def _find_out(self, camera: Camera) -> Told:
+    def _find_out(self, camera: Camera) -> CardWords:
         parts = [f"{camera.focal_mm:.4g} mm"]
         scene = self._studio.scene
         trouble = ""
@@ -164,7 +164,7 @@ class Strip(QWidget):
         )
         if abs(camera.rise_mm) > 0.05:
             parts.insert(1, tr("rise {rise_mm:.1f}", rise_mm=camera.rise_mm))
-        return Told(" · ".join(parts), trouble)
+        return CardWords(" · ".join(parts), trouble)
 
     def _looked_at(self, camera_id: str) -> None:
         self._told.pop(camera_id, None)

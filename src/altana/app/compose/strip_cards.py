@@ -20,7 +20,7 @@ THUMB_WIDE, THUMB_HIGH = 158, 92
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class CardWords:
     """What a card says below its name, and what is wrong in a few words."""
 
     line: str
@@ -35,7 +35,7 @@ class Cards(Protocol):
     def thumb(self, camera_id: str) -> QImage | None:
         """The picture of a camera."""
 
-    def told(self, camera: Camera) -> Told:
+    def told(self, camera: Camera) -> CardWords:
         """What its card says."""
 
 

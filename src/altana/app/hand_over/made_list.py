@@ -18,12 +18,12 @@ from altana.app.theme.words import moment, spoken, tr
 from altana.app.workspace.background import Background, Newest
 from altana.jobs.job_files import BEFORE_FOLDER, MASTER_FOLDER
 from altana.jobs.remembered import SIDECAR
-from altana.storage.made import ASIDE, TEST, Made
+from altana.storage.made import ASIDE, TEST, MadeFile
 
 ICON_PX = QSize(96, 60)
 PICTURES, FILMS = (".png", ".jpg", ".tif"), (".mp4", ".mov", ".webm", ".avi", ".gif")
 #: What was made, with what has changed since.
-States = Sequence[tuple[Made, tuple[str, ...]]]
+States = Sequence[tuple[MadeFile, tuple[str, ...]]]
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,7 +57,7 @@ def entries_of(out: Path, base: Path, states: States) -> list[Entry]:
     return sorted(entries, key=lambda entry: (-entry.when, entry.name))
 
 
-def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]] | None) -> Entry:
+def _entry(path: Path, out: Path, base: Path, known: tuple[MadeFile, tuple[str, ...]] | None) -> Entry:
     folder = out if path.is_relative_to(out) else base
     name = path.relative_to(folder).as_posix() if path.is_relative_to(folder) else path.name
     if known is None:
@@ -88,7 +88,7 @@ def _entry(path: Path, out: Path, base: Path, known: tuple[Made, tuple[str, ...]
     return Entry(path, record.name, f"{kind}{state} · {day}", words, when)
 
 
-def state_text(record: Made, changed: Sequence[str]) -> str:
+def state_text(record: MadeFile, changed: Sequence[str]) -> str:
     """How what was made stands, in a word or two."""
     if record.state == ASIDE:
         return tr("set aside")

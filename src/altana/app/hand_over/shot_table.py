@@ -32,7 +32,7 @@ from altana.jobs.paces import Paces, known_paces, scene_of
 from altana.jobs.requests import Film, Item, Picture
 from altana.jobs.shotlist import Row
 from altana.storage.made import ASIDE as NOT_MADE
-from altana.storage.made import Made
+from altana.storage.made import MadeFile
 
 COLUMNS = ("", tr("Picture"), tr("Of"), tr("Drawn"), tr("Size"), tr("File"), tr("Expected"), tr("State"))
 WIDTHS = (44, 86, 0, 84, 104, 0, 74, 96)
@@ -48,7 +48,7 @@ ON, THUMB, SUBJECT, DRAWN, SIZE, FILE, EXPECTED, STATE = range(8)
 class RowState:
     """How the file of a row stands: as it was made, what has changed since, whether it is there."""
 
-    made: Made
+    made: MadeFile
     changed: tuple[str, ...]
     there: bool
 

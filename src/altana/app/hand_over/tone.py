@@ -84,7 +84,7 @@ def _preview(master: Path) -> tuple[Floats32, Floats32 | None] | str:
 
 
 @dataclass(frozen=True, slots=True)
-class Toned:
+class TonedPicture:
     """A picture under a tone: 8 bits (height, width, 3), its histogram, and what of it is black and white; ``wrong`` says
     why its colour table is not on it."""
 
@@ -102,7 +102,7 @@ def _toned(
     tables: KeptTables,
     marks: bool,
     around: bool = False,
-) -> Toned:
+) -> TonedPicture:
     """Light under a tone.  marks : blue where all is black, red where a channel is white.  around : of a panorama."""
     wrong, table = "", None
     tables.recheck()
@@ -115,7 +115,7 @@ def _toned(
     if marks:
         pixels[pixels.max(axis=2) == 0] = (40, 70, 200)
         pixels[pixels.max(axis=2) == 255] = (200, 50, 40)
-    return Toned(pixels, histogram(picture), clipped(picture), wrong)
+    return TonedPicture(pixels, histogram(picture), clipped(picture), wrong)
 
 
 class Histogram(QWidget):
@@ -189,7 +189,7 @@ class TonePage(QWidget):
         self._shot: Shot | None = None
         self._ev = 10.0
         #: What is shown.
-        self.made: Toned | None = None
+        self.made: TonedPicture | None = None
         self.setObjectName("chrome")
         self.setFixedWidth(262)
         column = QVBoxLayout(self)
@@ -376,7 +376,7 @@ class TonePage(QWidget):
         around = self._shot is not None and self._shot.kind == PANORAMA
         self._developed.wish(lambda: _toned(light, ev, wanted, alpha, tables, marks, around))
 
-    def _take_toned(self, toned: Toned) -> None:
+    def _take_toned(self, toned: TonedPicture) -> None:
         self.made = toned
         # Once, not at every step of a drag.
         if toned.wrong and toned.wrong != self._wrong:

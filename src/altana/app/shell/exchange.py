@@ -16,7 +16,7 @@ from altana.app.theme.words import tr
 from altana.app.workspace.work import Work
 from altana.app.workspace.workspace import Workspace
 from altana.core.project import Camera, Project
-from altana.exchange.incoming import Taken
+from altana.exchange.incoming import Offer
 from altana.jobs.brought import TAKEN_IN, look_into
 from altana.jobs.reader import Waiting
 from altana.jobs.sending import SENT, WITH_MODEL, send
@@ -167,11 +167,11 @@ class Exchange:
 
         self._activity.read(tr("Reading {name}", name=path.name), work)
 
-    def _offer(self, path: Path, offers: list[Taken]) -> None:
+    def _offer(self, path: Path, offers: list[Offer]) -> None:
         self.take_page = TakePage(self._window, path.name, offers, self._take)
         open_page(self.take_page)
 
-    def _take(self, items: list[Taken], way: str) -> None:
+    def _take(self, items: list[Offer], way: str) -> None:
         scene, bridge = self._workspace.studio.scene, self._workspace.bridge
         home, notices = self._files.project_path, self._workspace.notices
         names: list[str] = []

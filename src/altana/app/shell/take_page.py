@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem
 from altana.app.shell.remark_picture import RemarkPicture
 from altana.app.theme.widgets import ChoiceBox, button, label
 from altana.app.theme.words import spoken, tr
-from altana.exchange.incoming import Taken
+from altana.exchange.incoming import Offer
 from altana.jobs.taking import WAYS
 
 AS_IT_IS = tr("As what each is")
@@ -25,7 +25,7 @@ class TakePage(QDialog):
     """Lists what was found; ``taken(items, way)`` is called with what was chosen."""
 
     def __init__(
-        self, parent: QWidget, file: str, offers: Sequence[Taken], taken: Callable[[list[Taken], str], object]
+        self, parent: QWidget, file: str, offers: Sequence[Offer], taken: Callable[[list[Offer], str], object]
     ) -> None:
         super().__init__(parent)
         self._found, self._taken = list(offers), taken
@@ -61,7 +61,7 @@ class TakePage(QDialog):
         self.list.setCurrentRow(0)
         self._show_buttons()
 
-    def _row(self, item: Taken) -> QListWidgetItem:
+    def _row(self, item: Offer) -> QListWidgetItem:
         whole = item.camera is not None or item.walk is not None or item.remark is not None
         row = QListWidgetItem(f"{item.name}  ·  {spoken(item.kind)}")
         flags = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
@@ -108,7 +108,7 @@ class TakePage(QDialog):
                 item.setCheckState(Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
 
     @property
-    def chosen(self) -> list[Taken]:
+    def chosen(self) -> list[Offer]:
         """What is ticked."""
         return [
             item
@@ -135,7 +135,7 @@ class TakePage(QDialog):
         self._taken(items, "" if index == 0 else WAYS[index - 1])
 
 
-def _told(item: Taken) -> str:
+def _told(item: Offer) -> str:
     """What a thing is, in a few lines."""
     lines = []
     if item.camera is not None:

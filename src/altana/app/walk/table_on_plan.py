@@ -28,7 +28,7 @@ STEP_DEG = 1.0
 
 
 @dataclass(slots=True)
-class _Taken:
+class _KnobInHand:
     """A knob in hand, and the turntable as it was."""
 
     knob: str
@@ -41,7 +41,7 @@ class TableOnPlan:
 
     def __init__(self, bridge: Bridge, plan: PlanSheet, tokens: Tokens) -> None:
         self._bridge, self._plan, self._tokens = bridge, plan, tokens
-        self._taken: _Taken | None = None
+        self._taken: _KnobInHand | None = None
 
     def knobs(self, table: Turntable) -> dict[str, QPointF]:
         """Where each knob lies on the plan, px."""
@@ -80,7 +80,7 @@ class TableOnPlan:
         away, knob = min((apart(place, at), name) for name, place in self.knobs(table).items())
         if away > GRIP_PX:
             return False
-        self._taken = _Taken(knob, walk, table)
+        self._taken = _KnobInHand(knob, walk, table)
         self._bridge.begin()
         return True
 

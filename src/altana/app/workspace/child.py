@@ -12,7 +12,7 @@ import numpy.typing as npt
 from PySide6.QtCore import QObject, QSocketNotifier, Signal, SignalInstance
 
 from altana.app.theme.words import tr
-from altana.jobs.orders import Drawn, Failure
+from altana.jobs.orders import Failure, PictureDrawn
 from altana.jobs.service import Answer, Service, Task, started
 
 log = logging.getLogger(__name__)
@@ -28,7 +28,7 @@ MOST_TRIES = 2
 class PictureMemory(Protocol):
     """Where pictures come back."""
 
-    def take_picture(self, drawn: Drawn) -> npt.NDArray[np.uint8]:
+    def take_picture(self, drawn: PictureDrawn) -> npt.NDArray[np.uint8]:
         """A copy of a picture, (height, width, 3)."""
 
 

@@ -24,9 +24,7 @@ from altana.core.staging import WHOLE, Lookup, Staging
 from altana.jobs.models import open_project_models
 from altana.jobs.orders import (
     ComputeLight,
-    Covered,
     Covering,
-    Drawn,
     ExposureProposed,
     Failure,
     FilmChecked,
@@ -34,13 +32,15 @@ from altana.jobs.orders import (
     LightProgress,
     ModelsOpened,
     MoreLightKnown,
+    ObjectsCovered,
     OpenModels,
     PictureChecked,
+    PictureDrawn,
     PlanDrawn,
     RouteUnrolled,
     SectionDrawn,
     Seeing,
-    Seen,
+    SharesSeen,
     ShowLight,
     Survey,
     Surveyed,
@@ -253,7 +253,7 @@ class Studio(Ordering):
                 self._take_failure(answer, reply)
             case ModelsOpened() as reply:
                 self._take_opened(answer, reply)
-            case Drawn() as reply:
+            case PictureDrawn() as reply:
                 self._take_picture(answer, reply)
             case ExposureProposed() as reply:
                 self.exposed.emit(dict(reply.ev))
@@ -263,11 +263,11 @@ class Studio(Ordering):
                 self.film_checked.emit(reply.walk, reply.flags)
             case Seeing() as reply:
                 self.seeing.emit(reply.share)
-            case Seen() as reply:
+            case SharesSeen() as reply:
                 self.seen.emit(reply.shares)
             case Covering() as reply:
                 self.covering.emit(reply.share)
-            case Covered() as reply:
+            case ObjectsCovered() as reply:
                 self.covered.emit(reply.objects)
             case Surveyed() as reply:
                 self.surveyed.emit(reply.problems)
@@ -306,7 +306,7 @@ class Studio(Ordering):
         # Pictures asked for before the model was there are asked for again.
         QTimer.singleShot(0, self.relit.emit)
 
-    def _take_picture(self, answer: Answer, drawn: Drawn) -> None:
+    def _take_picture(self, answer: Answer, drawn: PictureDrawn) -> None:
         pixels = np.ascontiguousarray(self.pictures.service.take_picture(drawn))
         height, width = pixels.shape[:2]
         image = QImage(pixels.data, width, height, width * 3, QImage.Format.Format_RGB888).copy()

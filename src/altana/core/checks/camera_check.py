@@ -17,7 +17,7 @@ UPRIGHT = Perspective(2, 0.0, "")
 
 
 @dataclass(frozen=True, slots=True)
-class Removed:
+class RemovedObject:
     """An object that the far bound takes out of a picture, its share of the frame there, and the far distances, in
     metres, from which it begins to be back and is back as a whole."""
 
@@ -33,7 +33,7 @@ class FarLoss:
     """What a far bound leaves out: objects gone from the picture, the share of the model's triangles wholly beyond it,
     and the share of the drawing time that it saved, as measured."""
 
-    removed: tuple[Removed, ...] = ()
+    removed: tuple[RemovedObject, ...] = ()
     model_share: float = 0.0
     time_saved: float = 0.0
 

@@ -66,7 +66,7 @@ NO_GAPS = Gaps()
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
+class PictureFacts:
     """A picture as facts: object numbers (-1 sky), depths, surface directions and whether a pane lies before, each
     (height, width, …), with the view that they belong to."""
 
@@ -77,7 +77,7 @@ class Seen:
     pane: Bools
 
 
-def find_gaps(model: Model, rays: RayScene, seen: Seen, beyond: Ints32 | None = None) -> Gaps:
+def find_gaps(model: Model, rays: RayScene, seen: PictureFacts, beyond: Ints32 | None = None) -> Gaps:
     """The gaps of a picture.  beyond : object numbers of the same picture without its far bound, where it has one."""
     view = seen.view
     height, width = seen.object_index.shape
@@ -113,7 +113,7 @@ def _roofed(view: View, rays: RayScene) -> bool:
     return sum(rays.roofed(_vec(place)) for place in places) >= len(places) - 1
 
 
-def _open_sky(rays: RayScene, seen: Seen, along: Floats) -> Bools:
+def _open_sky(rays: RayScene, seen: PictureFacts, along: Floats) -> Bools:
     """(height, width) bool: which surfaces lie under the open sky, asked on a coarser grid."""
     height, width = seen.object_index.shape
     step = max(1, width // ASKED)
@@ -158,7 +158,7 @@ def _mostly_open(numbers: Ints32, lies_open: Bools, count: int) -> Bools:
     return is_open
 
 
-def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) -> list[Gap]:
+def _regions(model: Model, seen: PictureFacts, along: Floats, mask: Bools, kind: str) -> list[Gap]:
     # A line of pixels that is hard to tell does not part a gap in two.
     labels, count = scipy.ndimage.label(scipy.ndimage.binary_dilation(mask, iterations=2))
     labels = np.where(mask, labels, 0)
@@ -182,7 +182,7 @@ def _regions(model: Model, seen: Seen, along: Floats, mask: Bools, kind: str) ->
 
 
 def _panel(
-    model: Model, seen: Seen, along: Floats, region: Bools, holes: Bools
+    model: Model, seen: PictureFacts, along: Floats, region: Bools, holes: Bools
 ) -> tuple[tuple[Vec3, ...], str, str]:
     """Corners of a panel in the plane that a gap's rim lies in, its kind, and what it lies beside."""
     wide = max(3, region.shape[1] // RIM_SHARE)

@@ -80,7 +80,7 @@ class Surfaces:
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class SideRays:
     """Of the rays of some sides, sorted by side and group: how many of each group met something and went away (c, GROUPS); what Met and
     Away keep of them; how many of each side count (c,); and which sides lie inside a body (c,)."""
 
@@ -180,11 +180,11 @@ class Gatherer:
         return self._chunks(which, CHUNK * RAYS // MORE, self._some_more, progress)
 
     def _chunks(
-        self, which: Ints, size: int, gather: Callable[[Ints], Found], progress: Progress | None
+        self, which: Ints, size: int, gather: Callable[[Ints], SideRays], progress: Progress | None
     ) -> Seen:
         # A model without surfaces has one chunk, with nothing in it.
         chunks = [which[start : start + size] for start in range(0, max(len(which), 1), size)]
-        found_chunks: list[Found] = []
+        found_chunks: list[SideRays] = []
         # Nearly all of the work goes on outside Python's lock.
         with ThreadPoolExecutor(THREADS) as pool:
             waiting = [pool.submit(gather, chunk) for chunk in chunks]
@@ -198,14 +198,14 @@ class Gatherer:
                     piece.cancel()
         return _joined(found_chunks, which, len(self.sides.position))
 
-    def some(self, some: Ints) -> Found:
+    def some(self, some: Ints) -> SideRays:
         """What the rays of some sides meet."""
         origin, out = self._rays_of(some, RAYS, 0)
         # A few rays first: of what seems to lie inside a body all over the rest is not sent.
         probe = np.zeros(RAYS, bool)
         probe[PROBE // 2 :: RAYS // PROBE] = True
         probe = probe[_by_groups(RAYS)]
-        sent = Sent.none(origin, out)
+        sent = RayBundle.none(origin, out)
         self._send(some, sent, np.arange(len(some)), np.flatnonzero(probe))
         hidden = sent.inner[:, probe].mean(axis=1) > BURIED
         self._send(some, sent, np.flatnonzero(~hidden), np.flatnonzero(~probe))
@@ -215,12 +215,12 @@ class Gatherer:
         bad = hidden | (sent.inner.mean(axis=1) > INSIDE) | (room < CREVICE_M)
         return self._collect(some, sent, counted, bad)
 
-    def _some_more(self, some: Ints) -> Found:
-        sent = Sent.none(*self._rays_of(some, MORE, 1))
+    def _some_more(self, some: Ints) -> SideRays:
+        sent = RayBundle.none(*self._rays_of(some, MORE, 1))
         self._send(some, sent, np.arange(len(some)), np.arange(MORE))
         return self._collect(some, sent, ~sent.inner, np.zeros(len(some), bool))
 
-    def _collect(self, some: Ints, sent: Sent, counted: Bools, bad: Bools) -> Found:
+    def _collect(self, some: Ints, sent: RayBundle, counted: Bools, bad: Bools) -> SideRays:
         """What rays bring that are counted (c, r)."""
         lines = Lines.of(sent, counted)
         if self.panes is not None:
@@ -234,7 +234,7 @@ class Gatherer:
         nearer = place - towards * np.minimum(np.float32(NEARER_M), np.float32(0.5) * length)
         side = self.places.nearest(self.points, f, nearer, from_back)
         groups = len(counted) * GROUPS
-        return Found(
+        return SideRays(
             np.bincount(lines.group[ends], minlength=groups).reshape(-1, GROUPS),
             np.bincount(lines.group[~ends], minlength=groups).reshape(-1, GROUPS),
             *(side, f, lines.passed[ends], place, lines.out[~ends], lines.passed[~ends]),
@@ -291,7 +291,7 @@ class Gatherer:
         aside[shut.reshape(away.shape)] = 0.0
         return (middle + aside)[:, order % BEGINS], out
 
-    def _send(self, some: Ints, sent: Sent, sides: Ints, rays: Ints) -> None:
+    def _send(self, some: Ints, sent: RayBundle, sides: Ints, rays: Ints) -> None:
         """Send some of the rays of some of these sides, and write down what they meet."""
         at = np.ix_(sides, rays)
         origin, out = sent.origin[at], sent.out[at]
@@ -308,7 +308,7 @@ class Gatherer:
 
 
 @dataclass(frozen=True, slots=True)
-class Sent:
+class RayBundle:
     """Rays of some sides (k, r): where from, where to, the triangle each meets (-1: none), how far, whether from behind, and whether from
     within a body."""
 
@@ -320,7 +320,7 @@ class Sent:
     inner: Bools
 
     @classmethod
-    def none(cls, origin: Floats32, out: Floats32) -> Sent:
+    def none(cls, origin: Floats32, out: Floats32) -> RayBundle:
         """Rays that are not sent yet: they meet nothing."""
         shape = out.shape[:2]
         run = np.full(shape, np.inf, np.float32)
@@ -343,7 +343,7 @@ class Lines:
     passed: Floats32
 
     @classmethod
-    def of(cls, sent: Sent, counted: Bools) -> Lines:
+    def of(cls, sent: RayBundle, counted: Bools) -> Lines:
         """Of the rays of some sides those that count (k, r); nothing is lost of them."""
         sides, rays = counted.shape
         group = np.arange(sides)[:, None] * GROUPS + np.arange(rays)[None] // (rays // GROUPS)
@@ -373,7 +373,7 @@ def _by_groups(count: int) -> Ints:
     return np.arange(count).reshape(-1, GROUPS).T.ravel()
 
 
-def _joined(pieces: list[Found], which: Ints, sides: int) -> Seen:
+def _joined(pieces: list[SideRays], which: Ints, sides: int) -> Seen:
     """What was found of sides (k,), in their order, as what all ``sides`` see."""
     count, bad = np.zeros(sides), np.zeros(sides, bool)
     starts = []

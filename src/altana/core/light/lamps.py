@@ -27,7 +27,7 @@ MARKED = "Marked"
 
 
 @dataclass(frozen=True, slots=True)
-class Found:
+class LampSource:
     """A lamp of the model: its object (or the name of a light source), its group, what it gives, and where it hangs."""
 
     id: str
@@ -44,7 +44,7 @@ def group_of(name: str) -> str:
     return _NUMBER.sub("", name).strip() or "Lamps"
 
 
-def lamps_of(model: Model, lamps: Lamps) -> tuple[Found, ...]:
+def lamps_of(model: Model, lamps: Lamps) -> tuple[LampSource, ...]:
     """Every lamp there is, on or off, as it is by itself."""
     marks = {item.object_id: item for item in lamps.marked}
     sources = []
@@ -58,16 +58,18 @@ def lamps_of(model: Model, lamps: Lamps) -> tuple[Found, ...]:
         x, y, z = middle.tolist()
         group = group_of(item.name or item.category)
         sources.append(
-            Found(
+            LampSource(
                 item.id, item.name or item.id, group, given.lumens, given.kelvin, (x, y, z), mark is not None
             )
         )
     for lamp in model.lamps:
-        sources.append(Found(lamp.name, lamp.name, group_of(lamp.name), lamp.lumens, lamp.kelvin, lamp.place))
+        sources.append(
+            LampSource(lamp.name, lamp.name, group_of(lamp.name), lamp.lumens, lamp.kelvin, lamp.place)
+        )
     return tuple(sources)
 
 
-def burning(lamp: Found, group: LampGroup) -> tuple[float, float]:
+def burning(lamp: LampSource, group: LampGroup) -> tuple[float, float]:
     """Lumens and kelvin of a lamp as its group burns."""
     lumens = lamp.lumens * 2.0**group.strength_ev if group.on else 0.0
     return lumens, group.kelvin or lamp.kelvin

@@ -23,7 +23,7 @@ MOST_FACES, BEYOND_M, ONE_PANE_M = 8, 0.0005, 0.3
 
 
 @dataclass(frozen=True, slots=True)
-class Crossed:
+class PaneCrossing:
     """What panes do to rays (k,): what is left of their light, ``passed`` (k, 3 or 1); the first pane's triangle, ``face`` (k,), -1 where there
     is none, and how far away it is, ``run`` (k,) metres; and the share of light that its faces mirror, ``mirrored`` (k,)."""
 
@@ -46,10 +46,10 @@ class Panes:
         """(k, 3 or 1) what is left of the light that comes to places (k, 3) from directions (k, 3) out of distances (k,)."""
         return self.crossed(origin, out, run).passed
 
-    def crossed(self, origin: Floats32, out: Floats32, run: Floats32) -> Crossed:
+    def crossed(self, origin: Floats32, out: Floats32, run: Floats32) -> PaneCrossing:
         """What panes do to rays that end at distances ``run`` (k,): a sheet has one face, a body two, and windows may stand behind each other."""
         count = len(origin)
-        crossing = Crossed(
+        crossing = PaneCrossing(
             np.ones((count, self.passes.shape[1]), np.float32),
             np.full(count, -1, np.int32),
             np.full(count, np.inf, np.float32),

@@ -26,7 +26,7 @@ SCAN_FROM = 2_000
 
 
 @dataclass(frozen=True, slots=True)
-class Placed:
+class PlacedNode:
     """A node in place: its number, its (4, 4) matrix in the file's axes, and the name of what holds it."""
 
     index: int
@@ -70,7 +70,7 @@ class SceneReader:
         below = {child for node in nodes for child in node.get("children") or ()}
         return [index for index in range(len(nodes)) if index not in below]
 
-    def _placed(self) -> Iterator[Placed]:
+    def _placed(self) -> Iterator[PlacedNode]:
         waiting: list[tuple[int, Floats, str, int]] = [
             (index, np.eye(4), "", 0) for index in reversed(self._roots())
         ]
@@ -91,7 +91,7 @@ class SceneReader:
             if (node.get("extensions") or {}).get("KHR_node_visibility", {}).get("visible") is False:
                 continue
             world = above @ node_matrix(node)
-            yield Placed(index, node, world, name)
+            yield PlacedNode(index, node, world, name)
             own = str(node.get("name") or name)
             waiting += [
                 (child, world, own, depth + 1)
@@ -105,7 +105,7 @@ class SceneReader:
 
     # ------------------------------------------------------------------ meshes
 
-    def _mesh(self, item: Placed) -> None:
+    def _mesh(self, item: PlacedNode) -> None:
         mesh = self._document.one("meshes", item.node["mesh"])
         extras = {**_extras(mesh), **_extras(item.node)}
         label = str(
@@ -255,7 +255,7 @@ class SceneReader:
 
     # ------------------------------------------------------------------ lamps
 
-    def _light(self, item: Placed) -> None:
+    def _light(self, item: PlacedNode) -> None:
         """The light of a node, where it has one."""
         number = ((item.node.get("extensions") or {}).get("KHR_lights_punctual") or {}).get("light")
         lights = ((self._document.tree.get("extensions") or {}).get("KHR_lights_punctual") or {}).get(
@@ -279,7 +279,7 @@ class SceneReader:
 
     # ------------------------------------------------------------------ cameras
 
-    def _camera(self, item: Placed) -> None:
+    def _camera(self, item: PlacedNode) -> None:
         entry = self._document.one("cameras", item.node["camera"])
         name = str(item.node.get("name") or entry.get("name") or "Camera")
         lens = entry.get("perspective")

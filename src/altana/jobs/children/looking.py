@@ -21,15 +21,15 @@ from altana.jobs.orders import (
     CheckPicture,
     CheckPictures,
     Cover,
-    Covered,
     Covering,
     ExposureProposed,
     FilmChecked,
+    ObjectsCovered,
     PictureChecked,
     ProposeExposure,
     See,
     Seeing,
-    Seen,
+    SharesSeen,
     StopCovering,
 )
 from altana.jobs.service import Desk, Task
@@ -122,7 +122,7 @@ class Looking:
         for number, (camera_id, view) in enumerate(order.views.items()):
             shares[camera_id] = seen_shares(stage.opened.model, stage.renderer.facts(view).object_index)
             self._desk.answer(task, Seeing((number + 1) / len(order.views)))
-        self._desk.answer(task, Seen(shares))
+        self._desk.answer(task, SharesSeen(shares))
 
     def _cover(self, stage: Stage, task: Task, order: Cover) -> None:
         model, project = stage.opened.model, order.project
@@ -139,7 +139,7 @@ class Looking:
         if order.begun + 1 < len(views):
             self._go_on_with(task, replace(order, begun=order.begun + 1))
         else:
-            self._desk.answer(task, Covered(tally.result()))
+            self._desk.answer(task, ObjectsCovered(tally.result()))
 
     def _stop_covering(self, stage: Stage, task: Task, order: StopCovering) -> None:
         self._covering = None

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from altana.core.errors import UserError
 from altana.core.project import PICTURE, Project, Tone
-from altana.jobs.machines.pieces import DIGEST_BYTES, Packed, check_name
+from altana.jobs.machines.pieces import DIGEST_BYTES, PackedFile, check_name
 from altana.jobs.requests import Item
 from altana.storage.cache import cache_folder, limit_bytes, load_model, model_key, tidy
 from altana.storage.files import make_folder
@@ -128,7 +128,7 @@ def part_of(digest: str, start: int) -> bytes:
         ) from error
 
 
-def lay_out(files: Iterable[Packed], folder: Path) -> None:
+def lay_out(files: Iterable[PackedFile], folder: Path) -> None:
     """The files under their names in a folder.  Raises UserError."""
     for file in files:
         check_name(file.name)
@@ -145,7 +145,7 @@ def lay_out(files: Iterable[Packed], folder: Path) -> None:
         part.replace(path)
 
 
-def packed_files(project: Project, items: list[Item], base: Path) -> dict[Packed, Path]:
+def packed_files(project: Project, items: list[Item], base: Path) -> dict[PackedFile, Path]:
     """Everything that making some items reads from a project's folder, and where it lies.  What is not there is left away."""
     files: dict[str, Path] = {}
 
@@ -171,7 +171,7 @@ def packed_files(project: Project, items: list[Item], base: Path) -> dict[Packed
         except UserError:
             # Whoever makes the row will say so.
             continue
-    return {Packed(name, digest_of_file(path), path.stat().st_size): path for name, path in files.items()}
+    return {PackedFile(name, digest_of_file(path), path.stat().st_size): path for name, path in files.items()}
 
 
 def _named(project: Project, items: list[Item]) -> set[str]:

@@ -21,7 +21,7 @@ from altana.jobs.following import MachineShare
 from altana.jobs.light import film_lights, light_name, light_of
 from altana.jobs.machines import files
 from altana.jobs.machines.lent import NOT_THERE, LentWork, gone
-from altana.jobs.machines.pieces import Common, Packed, packed
+from altana.jobs.machines.pieces import Common, PackedFile, packed
 from altana.jobs.machines.places import anybody_at, security_of
 from altana.jobs.machines.serving import kind, settle
 from altana.jobs.picture import PictureWork
@@ -91,7 +91,7 @@ class Fleet:
             name = light_name(work.rows.opened, light)
             path = light_file(name)
             if path.is_file():
-                lights[Packed(name, files.digest_of_file(path), path.stat().st_size)] = path
+                lights[PackedFile(name, files.digest_of_file(path), path.stat().st_size)] = path
         project = replace(request.project, shots=(), planned=())
         common = packed(
             Common(project, request.quality, request.samples, request.minutes, tuple(parcels), tuple(lights))

@@ -38,7 +38,7 @@ LARGEST_SIDE_PX, LARGEST_PX, MOST_FRAMES = 32_768, 600_000_000, 1_000_000
 DIGEST_BYTES = 20
 
 
-class Packed(msgspec.Struct, frozen=True):
+class PackedFile(msgspec.Struct, frozen=True):
     """A file that a piece needs: where it lies below the project's folder, what it holds, and its length in bytes."""
 
     name: str
@@ -53,8 +53,8 @@ class Common(msgspec.Struct, frozen=True):
     quality: str
     samples: int
     minutes: float
-    files: tuple[Packed, ...]
-    lights: tuple[Packed, ...]
+    files: tuple[PackedFile, ...]
+    lights: tuple[PackedFile, ...]
 
 
 class Still(msgspec.Struct, frozen=True, tag="still"):

@@ -16,7 +16,7 @@ from altana.jobs.rows.shared import FEW_PASSES, Rows
 from altana.jobs.rows.traced import TracedRows
 from altana.render.encode import exr_bytes
 from altana.render.metadata import PanoramaTags, xmp_packet
-from altana.render.outputs import Drawn, Master
+from altana.render.outputs import DrawnAs, Master
 from altana.render.panorama import FACES, Place, Slice, face_size, face_view, slices_of, square_of, stitched
 from altana.render.pictures import Labels, picture_bytes
 from altana.render.quality import Quality
@@ -69,7 +69,7 @@ class Panoramas:
             told,
             self.rows.staging(item),
             item.camera.ev,
-            Drawn(item.shot.rendition == WHITE_CARD),
+            DrawnAs(item.shot.rendition == WHITE_CARD),
         )
         if face is None:
             raise Cancelled
@@ -83,7 +83,7 @@ class Panoramas:
         finer = 1 if passes < FEW_PASSES else 2 if passes < MANY_PASSES else 3
         high, wide = piece.view.height_px, piece.view.width_px
         view = replace(piece.view, width_px=wide * finer, height_px=high * finer)
-        sky, drawn = self.rows.sky(self.rows.light_of(item), told), Drawn(item.shot.rendition == WHITE_CARD)
+        sky, drawn = self.rows.sky(self.rows.light_of(item), told), DrawnAs(item.shot.rendition == WHITE_CARD)
         master = self.rows.renderer.master(
             view, sky, STEREO, item.camera.inside, None, self.rows.staging(item), item.camera.ev, drawn
         )

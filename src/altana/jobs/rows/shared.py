@@ -24,7 +24,7 @@ from altana.jobs.progress import Progress
 from altana.jobs.requests import Pano, Picture
 from altana.jobs.surroundings import sky_for
 from altana.render.encode import exr_key
-from altana.render.outputs import Drawn, Facts, Master
+from altana.render.outputs import DrawnAs, Facts, Master
 from altana.render.quality import Quality
 from altana.render.renderer import Renderer
 from altana.storage.tables import KeptTables
@@ -142,6 +142,6 @@ def quality_of(making: Making, film: bool = False) -> Quality:
     return Quality(passes=passes, shadow_px=making.shadow_px, taps=2 if passes < FEW_PASSES else 4)
 
 
-def drawn_as(shot: Shot) -> Drawn:
+def drawn_as(shot: Shot) -> DrawnAs:
     """A sky is drawn with the building where nothing else takes its place; a pencil leaves paper there."""
-    return Drawn(shot.rendition == WHITE_CARD, sky_drawn(shot))
+    return DrawnAs(shot.rendition == WHITE_CARD, sky_drawn(shot))

@@ -21,7 +21,7 @@ from altana.jobs.rows.traced import TracedRows
 from altana.render.drawing import colour_of, line_drawing, pencil_drawing
 from altana.render.encode import exr_bytes
 from altana.render.metadata import xmp_packet
-from altana.render.outputs import Drawn, Master
+from altana.render.outputs import DrawnAs, Master
 from altana.render.passes import covered_by, passes_bytes
 from altana.render.pictures import Labels, picture_bytes
 from altana.render.quality import Quality
@@ -157,7 +157,7 @@ class Stills:
 
     def _drawing_of(
         self, item: Picture, told: Progress
-    ) -> tuple[View, Sky, Quality, bool, Progress, Staging, float, Drawn]:
+    ) -> tuple[View, Sky, Quality, bool, Progress, Staging, float, DrawnAs]:
         """What the renderer is told of a still."""
         return (
             item.view(),
