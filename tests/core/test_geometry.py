@@ -234,7 +234,11 @@ def test_what_lies_beside_a_plane_is_found_as_by_going_through_the_whole_model(
     runs = runs_of(model)
     faces = runs.triangles(runs.beside(np.array([at, 0.5, 0.5]), normal, within))
     away = ((model.vertices[model.faces] - [at, 0.5, 0.5]) @ normal).reshape(20, -1)
-    beside = np.flatnonzero((away.min(axis=1) <= within) & (away.max(axis=1) >= -within))
-    assert sorted(set(model.owners_of(faces).tolist())) == beside.tolist()
+    # What lies within a hair of the distance may count either way.
+    surely, perhaps = (
+        set(np.flatnonzero((away.min(axis=1) <= reach) & (away.max(axis=1) >= -reach)).tolist())
+        for reach in (within - 1e-5, within + 1e-5)
+    )
+    assert surely <= set(model.owners_of(faces).tolist()) <= perhaps
     assert model.owners_of(faces).tolist() == model.face_objects()[faces].tolist()
     assert model.owners_of(np.array([-1, 0, len(model.faces) - 1])).tolist() == [-1, 0, 19]

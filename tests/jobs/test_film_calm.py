@@ -15,11 +15,11 @@ from scipy.ndimage import gaussian_filter
 
 from altana.core.conventions import Floats32
 from altana.core.light.transport import Cancelled
+from altana.core.progress import Progress
 from altana.core.project import Light, Project, Shot
 from altana.core.staging import Staging
 from altana.jobs.film_files import raw_path
 from altana.jobs.models import Opened
-from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Part, request_for
 from altana.jobs.rows.shared import Rows
 from altana.jobs.rows.traced import TracedRows

@@ -311,8 +311,8 @@ def test_files_and_their_places_are_looked_at(
 
 def _common_with(name: str, light: str = "") -> bytes:
     project = Project("x")
-    odd = pieces_module.Packed(name, "ab" * 20, 3)
-    lights = (pieces_module.Packed(light, "ab" * 20, 3),) if light else ()
+    odd = pieces_module.PackedFile(name, "ab" * 20, 3)
+    lights = (pieces_module.PackedFile(light, "ab" * 20, 3),) if light else ()
     return packed(pieces_module.Common(project, "proof", 0, 0.0, (odd,), lights))
 
 

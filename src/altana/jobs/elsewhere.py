@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any, Protocol
 
 from altana.core.conventions import Floats32
 from altana.core.errors import UserError
-from altana.jobs.progress import Progress
+from altana.core.progress import Progress
 from altana.jobs.requests import Film, Item, Pano, Picture, Request
 from altana.render.outputs import Master
 
@@ -34,22 +34,22 @@ class WholeMade:
 class Elsewhere(Protocol):
     """Other machines.  ``told(share)`` is called often; all raise Cancelled where it says False, and UserError."""
 
-    def whole(self, item: Picture | Pano, told: Progress) -> WholeMade | None:
+    def whole(self, item: Picture | Pano, progress: Progress) -> WholeMade | None:
         """A picture; None where it is made from parts."""
 
-    def drawn(self, item: Picture, told: Progress) -> Master | None:
+    def drawn(self, item: Picture, progress: Progress) -> Master | None:
         """The master of a still drawn in passes, from its tiles; None where it is not made from parts."""
 
-    def traced(self, item: Picture | Pano, eye: int, told: Progress) -> Master | None:
+    def traced(self, item: Picture | Pano, eye: int, progress: Progress) -> Master | None:
         """The master of a traced picture, from its bands; None where it is not made from parts.  eye : of a panorama for two."""
 
-    def face(self, item: Pano, name: str, told: Progress) -> Floats32:
+    def face(self, item: Pano, name: str, progress: Progress) -> Floats32:
         """Light of one face of a panorama."""
 
-    def slice(self, item: Pano, aside_m: float, number: int, told: Progress) -> Floats32:
+    def slice(self, item: Pano, aside_m: float, number: int, progress: Progress) -> Floats32:
         """Light of one slice of a panorama for two eyes."""
 
-    def frame(self, item: Film, number: int, told: Progress) -> bytes:
+    def frame(self, item: Film, number: int, progress: Progress) -> bytes:
         """A film frame as its file."""
 
 
@@ -74,7 +74,7 @@ class Machines(Protocol):
         request: Request,
         work: PictureWork,
         items: list[Item],
-        told: Progress,
+        progress: Progress,
         journal: Callable[..., None],
     ) -> Lent:
         """Send what is needed for some items of a request, its light included.  Raises UserError or Cancelled."""

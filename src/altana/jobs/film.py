@@ -24,6 +24,7 @@ from altana.core.conventions import Floats32, parse_rate
 from altana.core.light.clock import hour_words
 from altana.core.light.own import light_for
 from altana.core.light.transport import Cancelled
+from altana.core.progress import NamedProgress, Progress
 from altana.core.project import FILM, Light, Project, Shot
 from altana.core.staging import Lookup, Staging
 from altana.core.standing import standable
@@ -36,7 +37,6 @@ from altana.jobs.film_reading import CHECK_SHARE, FilmReading
 from altana.jobs.light import MovingLight, moving_light
 from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork
-from altana.jobs.progress import Progress, Told
 from altana.jobs.requests import Film, target
 from altana.jobs.rows.shared import quality_of
 from altana.jobs.surroundings import sky_for
@@ -71,7 +71,7 @@ class FilmWork:
     lookup: Lookup
     renderer: Renderer
     out: Path
-    told: Told
+    told: NamedProgress
     pictures: PictureWork | None = None
     line: WalkLine = field(init=False)
     samples: WalkSamples = field(init=False)

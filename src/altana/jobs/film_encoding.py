@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Protocol
 
 from altana.core.light.transport import Cancelled
+from altana.core.progress import Progress
 from altana.jobs.requests import Film
 from altana.render.encode import Pixels, write_film
 
@@ -52,10 +53,10 @@ class Encoding:
             self._changed.notify_all()
         self._thread.join()
 
-    def wait(self, told: Callable[[float], bool]) -> None:
-        """Until all is written.  Raises Cancelled when ``told`` says False, or what went wrong in writing."""
+    def wait(self, progress: Progress) -> None:
+        """Until all is written.  Raises Cancelled when ``progress`` says False, or what went wrong in writing."""
         while self._thread.is_alive():
-            if not told(self._written / max(1, len(self._work.item.frames))):
+            if not progress(self._written / max(1, len(self._work.item.frames))):
                 self.stop()
                 raise Cancelled
             self._thread.join(0.2)

@@ -12,9 +12,9 @@ import numpy as np
 from altana.core.camera.view import View
 from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
+from altana.core.progress import NamedProgress
 from altana.core.walk.sample import WalkLine, WalkSamples
 from altana.jobs.film_check import NEAR_ENOUGH, FilmCheck, apart, rate_text
-from altana.jobs.progress import Told
 from altana.jobs.requests import Film, target
 from altana.render.encode import Pixels
 
@@ -31,8 +31,8 @@ class Frames(Protocol):
     samples: WalkSamples
 
     @property
-    def told(self) -> Told:
-        """Told how far the work is."""
+    def told(self) -> NamedProgress:
+        """NamedProgress how far the work is."""
 
     @property
     def traced(self) -> bool:

@@ -16,12 +16,12 @@ from altana.core.checks.gaps import Gap
 from altana.core.light.own import light_for
 from altana.core.light.transport import Cancelled
 from altana.core.naming import cell
+from altana.core.progress import NamedProgress
 from altana.core.project import Camera, Project
 from altana.core.staging import Lookup
 from altana.jobs.light import known_light
 from altana.jobs.looking import CHECK_PX, Checker
 from altana.jobs.models import Opened
-from altana.jobs.progress import Told
 from altana.jobs.requests import file_stem
 from altana.jobs.surroundings import sky_for
 from altana.render.encode import still_bytes
@@ -50,11 +50,15 @@ KINDS = {"hole": "an opening that nothing closes", "ground": "ground that ends i
 
 
 def write_gap_list(
-    opened: Opened, project: Project, cameras: Sequence[Camera], out: Path, told: Told | None = None
+    opened: Opened,
+    project: Project,
+    cameras: Sequence[Camera],
+    out: Path,
+    progress: NamedProgress | None = None,
 ) -> list[Path]:
     """Look at every camera and write ``gaps.html``, ``gaps.csv`` and a marked picture for each camera with a gap.
 
-    told : called with the share done and the camera's name; returning False ends the work.  Raises UserError, or
+    progress : called with the share done and the camera's name; returning False ends the work.  Raises UserError, or
     Cancelled.  The files written, the page first; nothing but the table and the page where there is no gap.
     """
     make_folder(out)
@@ -65,7 +69,7 @@ def write_gap_list(
     try:
         checker, lookup = Checker(opened.model, renderer), Lookup(opened.model)
         for number, camera in enumerate(cameras):
-            if told is not None and not told(number / max(len(cameras), 1), camera.name):
+            if progress is not None and not progress(number / max(len(cameras), 1), camera.name):
                 raise Cancelled
             staging = lookup.staging(project, camera)
             checks = checker.check(camera.view(), staging, CHECK_PX)

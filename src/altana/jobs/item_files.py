@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from altana.core.progress import Progress
 from altana.core.staging import Lookup
 from altana.jobs.film import FilmWork
 from altana.jobs.film_check import FilmCheck
@@ -15,7 +16,6 @@ from altana.jobs.journal import Journal
 from altana.jobs.masters import camera_json, write_master
 from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork
-from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Item, Pano, Picture, Request, target
 from altana.storage.files import make_folder, write_atomically
 
@@ -73,10 +73,10 @@ class ItemFiles:
             sidecar, (camera_json(self.request.project, item) + "\n").encode(), "The picture is kept."
         )
 
-    def _passes(self, item: Picture, path: Path, told: Progress) -> None:
+    def _passes(self, item: Picture, path: Path, progress: Progress) -> None:
         """The layers of a still, beside its file."""
         beside = path.with_name(f"{path.stem}.passes.exr")
-        write_atomically(beside, self.work.stills.passes(item, told), "Pictures made before are kept.")
+        write_atomically(beside, self.work.stills.passes(item, progress), "Pictures made before are kept.")
         self.written.append(beside)
 
     def _film(self, item: Film, begin: float, span: float, label: str) -> None:

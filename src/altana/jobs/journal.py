@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from altana.jobs.progress import Telling
+from altana.core.progress import Telling
 
 
 @dataclass(slots=True)

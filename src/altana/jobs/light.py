@@ -13,7 +13,8 @@ from altana.core.conventions import Floats, Floats32
 from altana.core.light.lightmap import MOST_LIT, MOST_POINTS, spread
 from altana.core.light.own import MomentLight
 from altana.core.light.sun import illuminance
-from altana.core.light.transport import Lighting, LightMap, Progress
+from altana.core.light.transport import Lighting, LightMap
+from altana.core.progress import Progress
 from altana.core.project import Light
 from altana.jobs.estimates import free_memory
 from altana.jobs.models import Opened

@@ -12,8 +12,8 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from altana.core.progress import Telling
 from altana.jobs.job_files import KEEP_ON_FILE, SWITCH_OFF_FILE
-from altana.jobs.progress import Telling
 
 COUNTDOWN_S = 60.0
 PRETEND = "pretend"
@@ -26,22 +26,22 @@ def wanted(job: Path | None, asked: bool) -> bool:
 
 
 def switch_off(
-    job: Path | None, told: Telling, stop: Callable[[], bool], seconds: float = COUNTDOWN_S
+    job: Path | None, progress: Telling, stop: Callable[[], bool], seconds: float = COUNTDOWN_S
 ) -> bool:
     """Count down and switch the machine off; False where someone kept it on, or it could not be.
 
-    told : often, with the seconds left; at the end with 0 and what came of it.
+    progress : often, with the seconds left; at the end with 0 and what came of it.
     """
     until = time.monotonic() + seconds
     while (left := until - time.monotonic()) > 0.0:
         if stop() or (job is not None and (job / KEEP_ON_FILE).exists()):
-            told(0.0, "The machine stays on.")
+            progress(0.0, "The machine stays on.")
             return False
-        told(left, f"The machine is switched off in {left:.0f} s.")
+        progress(left, f"The machine is switched off in {left:.0f} s.")
         time.sleep(min(1.0, left))
     command = os.environ.get("ALTANA_SWITCH_OFF") or "systemctl poweroff"
     if command == PRETEND:
-        told(0.0, "The machine would be switched off now.")
+        progress(0.0, "The machine would be switched off now.")
         return True
     try:
         done = subprocess.run(shlex.split(command), check=False, capture_output=True, text=True, timeout=30)
@@ -49,7 +49,7 @@ def switch_off(
         good = done.returncode == 0
     except (OSError, ValueError, subprocess.TimeoutExpired) as error:
         good, wrong = False, str(error)
-    told(
+    progress(
         0.0,
         "The machine is switched off."
         if good

@@ -17,6 +17,7 @@ from altana.core.errors import UserError
 from altana.core.geometry.drawing import Outline, PlanDrawing, building_extent
 from altana.core.model import Model, Storey
 from altana.core.naming import counted, runs_of
+from altana.core.progress import Progress
 from altana.core.project import Camera, Project
 from altana.jobs.plans import MARGIN_M, Plans, whole_outlines, whole_things
 from altana.jobs.requests import Pano
@@ -43,7 +44,7 @@ def presentation(
     pictures: Sequence[ClientPicture],
     model: Model,
     template: str = "one",
-    told: Callable[[float], bool] | None = None,
+    progress: Progress | None = None,
 ) -> bytes:
     """A PDF: a title page with a plan of each storey and the cameras on it, then one picture a page or four.
 
@@ -61,7 +62,7 @@ def presentation(
     _title_page(canvas, project, pictures, plans)
     step = 1 if template == "one" else 4
     for begin in range(0, len(pictures), step):
-        if told is not None and not told(begin / len(pictures)):
+        if progress is not None and not progress(begin / len(pictures)):
             break
         group = pictures[begin : begin + step]
         if template == "one":

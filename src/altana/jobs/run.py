@@ -17,6 +17,7 @@ from pathlib import Path
 
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled, LightMap
+from altana.core.progress import Telling
 from altana.core.staging import Lookup
 from altana.jobs import power
 from altana.jobs.elsewhere import Lent, Machines, MachinesGone
@@ -31,7 +32,6 @@ from altana.jobs.made import models_digest, note
 from altana.jobs.models import Opened
 from altana.jobs.paces import known_paces, learn, scene_of
 from altana.jobs.picture import PictureWork
-from altana.jobs.progress import Telling
 from altana.jobs.requests import Item, Request, target
 from altana.jobs.rows.shared import Rows
 from altana.render.renderer import Renderer

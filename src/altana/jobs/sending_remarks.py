@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from altana.core.errors import UserError
+from altana.core.progress import Progress
 from altana.core.project import Camera, Project, Remark
 from altana.core.staging import Lookup
 from altana.jobs.models import Opened, open_project_models
@@ -18,7 +19,6 @@ from altana.storage.scratch import scratch_folder
 
 #: How large the pictures beside viewpoints are, at most.
 SNAPSHOT_PX = (1280, 1280)
-Told = Callable[[float], bool]
 
 
 @dataclass(frozen=True, slots=True)
@@ -39,7 +39,7 @@ def send_bcf(
     out: Path,
     version: str = "3.0",
     now: datetime.datetime | None = None,
-    told: Told | None = None,
+    progress: Progress | None = None,
 ) -> SentRemarks:
     """Write viewpoints of cameras, and remarks with the cameras that answer them; each with a new picture.  Raises UserError."""
     from altana.exchange.bcf_out import VERSIONS, Sending, unheld_in_bcf, write_bcf
@@ -52,7 +52,7 @@ def send_bcf(
     opened = open_project_models(project, project_path)
     lookup = Lookup(opened.model)
     subjects = {camera.id: camera for camera in [*cameras, *(camera for _, camera in answering)]}
-    pictures = snapshots(project, project_path, opened, list(subjects.values()), told)
+    pictures = snapshots(project, project_path, opened, list(subjects.values()), progress)
 
     def sending(camera: Camera, remark: Remark | None) -> Sending:
         omitted = lookup.staging(project, camera).omitted
@@ -102,7 +102,11 @@ def _put(out: Path, write: Callable[[Path], None]) -> None:
 
 
 def snapshots(
-    project: Project, project_path: Path, opened: Opened, cameras: Sequence[Camera], told: Told | None = None
+    project: Project,
+    project_path: Path,
+    opened: Opened,
+    cameras: Sequence[Camera],
+    progress: Progress | None = None,
 ) -> dict[str, bytes]:
     """A PNG of each camera, as its row is made but small, by its id.  Raises UserError."""
     # Loaded when used: drawing needs the graphics library.
@@ -111,7 +115,7 @@ def snapshots(
     with scratch_folder() as folder:
         files = {}
         for number, camera in enumerate(cameras):
-            if told is not None and not told(number / len(cameras)):
+            if progress is not None and not progress(number / len(cameras)):
                 raise UserError("Sending was stopped. Nothing was written.")
             request = request_for(
                 project, (camera,), (), SNAPSHOT_PX, None, "proof", "png", name=f"view-{number}"

@@ -18,9 +18,9 @@ from altana.core.light.shade import day_hours, solid_rays, sun_hours, turning_da
 from altana.core.light.study import false_colour, legend_steps, shown_hours
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model, Storey
+from altana.core.progress import Progress
 from altana.core.project import Camera, Light
 from altana.core.staging import WHOLE, Staging
-from altana.jobs.progress import Progress
 from altana.render.lettering import letters
 from altana.render.renderer import Renderer
 from altana.storage.files import make_folder, write_atomically
@@ -64,7 +64,7 @@ def hours_in_view(
     light: Light,
     width_px: int,
     whole_year: bool,
-    told: Progress,
+    progress: Progress,
     staging: Staging = WHOLE,
 ) -> HoursPicture:
     """Hours of sun on everything a camera sees.  Raises Cancelled."""
@@ -82,7 +82,7 @@ def hours_in_view(
     normal = np.where((normal * along).sum(axis=1, keepdims=True) > 0.0, -normal, normal)
     places = np.asarray(view.pose.eye) + along * np.where(there, away, 0.0)[:, None] + normal * BEFORE_M
     shape = (view.height_px, view.width_px)
-    hours = _counted(model, _days(light, whole_year), places, there, shape[1], told)
+    hours = _counted(model, _days(light, whole_year), places, there, shape[1], progress)
     shade = (0.55 + 0.45 * np.clip(normal @ np.array([0.3, -0.4, 0.87]), 0.0, 1.0)).astype(np.float32)
     return HoursPicture(
         hours.reshape(shape),
@@ -94,7 +94,7 @@ def hours_in_view(
 
 
 def hours_on_plan(
-    model: Model, storey: Storey, light: Light, whole_year: bool, told: Progress
+    model: Model, storey: Storey, light: Light, whole_year: bool, progress: Progress
 ) -> HoursPicture:
     """Hours of sun over a storey's floor and the ground round the building, north up.  Raises Cancelled."""
     drawing = Drafter(model, RayScene.of(model)).plan(storey.elevation_m, storey.elevation_m + PLAN_CUT_M)
@@ -112,7 +112,7 @@ def hours_on_plan(
     ).reshape(-1, 3)
     there = np.ones(len(places), bool)
     shape = (len(y), len(x))
-    hours = _counted(model, _days(light, whole_year), places, there, len(x), told)
+    hours = _counted(model, _days(light, whole_year), places, there, len(x), progress)
     lines = tuple(
         np.column_stack([(item.points[:, 0] - low[0]) / step, (high[1] - item.points[:, 1]) / step])
         for item in drawing.outlines
@@ -128,13 +128,13 @@ def hours_on_plan(
 
 
 def _counted(
-    model: Model, days: Sequence[Light], places: Floats, there: Bools, wide: int, told: Progress
+    model: Model, days: Sequence[Light], places: Floats, there: Bools, wide: int, progress: Progress
 ) -> Floats:
     """(n,) hours of sun, some rows at a time; what faces away from the sun shades itself."""
     solid = solid_rays(model)
     hours = np.zeros(len(places))
     for start in range(0, len(places), wide * BAND_ROWS):
-        if not told(start / len(places)):
+        if not progress(start / len(places)):
             raise Cancelled
         some = np.arange(start, min(start + wide * BAND_ROWS, len(places)))[
             there[start : start + wide * BAND_ROWS]

@@ -20,12 +20,12 @@ from altana.core.geometry.one_plane import receded
 from altana.core.geometry.rays import RayScene
 from altana.core.light.transport import Cancelled
 from altana.core.picture_key import KNOWN
+from altana.core.progress import Progress
 from altana.core.project import Light, Project
 from altana.importers.memory import free_bytes
 from altana.jobs.job_files import ENOUGH_FILE
 from altana.jobs.models import Opened, open_project_models
 from altana.jobs.orders import Failure, ModelsOpened, OpenModels
-from altana.jobs.progress import Progress
 from altana.jobs.service import Answer, Desk, Service, Task, Work
 from altana.jobs.surroundings import sky_for
 from altana.jobs.traced_orders import Traced, TracedBand, TracePicture, TraceProgress
@@ -246,19 +246,19 @@ class Tracing:
         self._revision += 1
         return self._revision
 
-    def trace(self, order: TracePicture, told: Progress) -> Traced:
-        """Follow the light of one picture.  Raises UserError, and Cancelled where ``told(share)`` said no; sums are kept then."""
-        reply = self._asked(order, told)
+    def trace(self, order: TracePicture, progress: Progress) -> Traced:
+        """Follow the light of one picture.  Raises UserError, and Cancelled where ``progress(share)`` said no; sums are kept then."""
+        reply = self._asked(order, progress)
         assert isinstance(reply, Traced)
         return reply
 
-    def band(self, order: TracePicture, told: Progress) -> TracedBand:
-        """Follow the light of one band of a picture.  Raises UserError, and Cancelled where ``told(share)`` said no."""
-        reply = self._asked(order, told)
+    def band(self, order: TracePicture, progress: Progress) -> TracedBand:
+        """Follow the light of one band of a picture.  Raises UserError, and Cancelled where ``progress(share)`` said no."""
+        reply = self._asked(order, progress)
         assert isinstance(reply, TracedBand)
         return reply
 
-    def _asked(self, order: TracePicture, told: Progress) -> Traced | TracedBand:
+    def _asked(self, order: TracePicture, progress: Progress) -> Traced | TracedBand:
         if self._job is not None:
             name = _key_of(order)
             # It was said of the picture before.
@@ -270,7 +270,7 @@ class Tracing:
         self._service.send(task)
         share = 0.0
         while True:
-            if not told(share):
+            if not progress(share):
                 self.close()
                 raise Cancelled
             try:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,7 +10,6 @@ import numpy.typing as npt
 from altana.core.conventions import Floats32
 
 Pixels = npt.NDArray[np.uint8]
-Progress = Callable[[float], bool]
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,7 +8,7 @@ v = H (0.5 - φ/180°).  Faces are drawn wider than they are used, so that what 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,6 +17,7 @@ import scipy
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import Floats, Floats32, Vec3
+from altana.core.progress import Progress
 
 #: Faces by name: heading and tilt against the panorama's heading, degrees.
 FACES: dict[str, tuple[float, float]] = {
@@ -81,7 +82,7 @@ def stitched(
     place: Place,
     side_px: int,
     size: tuple[int, int],
-    told: Callable[[float], bool] | None = None,
+    progress: Progress | None = None,
 ) -> Floats32 | None:
     """One picture, (height, width, channels) float32, of six faces as their views of ``side_px`` show them, margins
     included; None when told to stop."""
@@ -90,7 +91,7 @@ def stitched(
     picture = np.empty((height_px, width_px, first.shape[2]), np.float32)
     views = {name: face_view(place, name, side_px) for name in faces}
     for rows in _bands(height_px):
-        if told is not None and not told(rows.start / height_px):
+        if progress is not None and not progress(rows.start / height_px):
             return None
         along = directions(width_px, height_px, rows, place.heading_deg)
         nearest = _nearest_face(along, place.heading_deg)

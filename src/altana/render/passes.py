@@ -23,6 +23,7 @@ from altana.core.conventions import Floats32
 from altana.core.distinct import distinct
 from altana.core.light.transport import Cancelled
 from altana.core.model import Model
+from altana.core.progress import Progress
 from altana.render.outputs import Facts
 
 #: Samples across a pixel each way for coverage, and names kept for a pixel: two a layer.
@@ -70,7 +71,7 @@ def coverage(ids: Ids) -> PixelCover:
 
 
 def covered_by(
-    view: View, model: Model, facts: Callable[[View], Facts], told: Callable[[float], bool]
+    view: View, model: Model, facts: Callable[[View], Facts], progress: Progress
 ) -> tuple[PixelCover, PixelCover]:
     """Which objects and which materials cover the pixels of a view, from ACROSS x ACROSS samples each; materials called the same are
     one.  Raises Cancelled."""
@@ -80,7 +81,7 @@ def covered_by(
     objects: list[PixelCover] = []
     materials: list[PixelCover] = []
     for top in range(0, high, BAND):
-        if not told(top / high):
+        if not progress(top / high):
             raise Cancelled
         rows = min(BAND, high - top)
         band = part_of(view, (0.0, top / high, 1.0, (top + rows) / high))

@@ -23,6 +23,7 @@ from altana.core.conventions import Floats32
 from altana.core.light.sky import Sky
 from altana.core.light.transport import LightMap
 from altana.core.model import Model
+from altana.core.progress import Progress
 from altana.core.staging import WHOLE, Staging
 from altana.render.context import create_context
 from altana.render.cut_faces import CutFaces
@@ -31,7 +32,7 @@ from altana.render.facts import FactsPass
 from altana.render.light_pass import LightPass
 from altana.render.mirror_pass import MirrorPass
 from altana.render.mirrors import NOTHING_MIRRORED
-from altana.render.outputs import AS_IT_IS, DrawnAs, Facts, Master, Pixels, Progress
+from altana.render.outputs import AS_IT_IS, DrawnAs, Facts, Master, Pixels
 from altana.render.programs import Programs
 from altana.render.quality import FULL, MIRROR_PASSES, Quality, for_size, jittered, on_lens, passes_of, tiles
 from altana.render.shadows import Region, ShadowMap, ShadowMaps

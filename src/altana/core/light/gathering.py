@@ -18,6 +18,7 @@ from altana.core.light.panes import Panes
 from altana.core.light.seen import GROUPS, INSIDE, START_M, THREADS, Away, Met, Seen
 from altana.core.light.shape import fan, frames
 from altana.core.model import Model
+from altana.core.progress import Progress
 
 #: Rays of a side.
 RAYS = 64
@@ -41,7 +42,6 @@ NEARER_M = 0.1
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
 #: Where else a point is stood that has something thin in its place: so far aside at most, for beyond a wall begins another room.
 ASIDE_M, BESIDE = 0.035, ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
-Progress = Callable[[float], bool]
 
 
 class Cancelled(Exception):

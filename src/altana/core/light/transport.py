@@ -22,7 +22,6 @@ from altana.core.light.gathering import (
     FROSTED_PASSES,
     Cancelled,
     Gatherer,
-    Progress,
     Sides,
     Surfaces,
     normals_of,
@@ -38,8 +37,9 @@ from altana.core.light.seen import START_M, Seen
 from altana.core.light.sky import Sky
 from altana.core.light.throwing import Exchange, Throwing
 from altana.core.model import GLASS, Model
+from altana.core.progress import Progress
 
-__all__ = ["Cancelled", "LightMap", "Lighting", "Progress", "solve"]
+__all__ = ["Cancelled", "LightMap", "Lighting", "solve"]
 
 
 BOUNCES = 10

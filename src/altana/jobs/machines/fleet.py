@@ -14,6 +14,7 @@ from altana.core.conventions import parse_rate
 from altana.core.errors import UserError
 from altana.core.light.own import light_for
 from altana.core.light.transport import Cancelled
+from altana.core.progress import Progress
 from altana.core.project import Light
 from altana.core.standing import standable
 from altana.core.walk.sample import resolve, sample
@@ -25,7 +26,6 @@ from altana.jobs.machines.pieces import Common, PackedFile, packed
 from altana.jobs.machines.places import anybody_at, security_of
 from altana.jobs.machines.serving import kind, settle
 from altana.jobs.picture import PictureWork
-from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Item, Request
 from altana.storage.cache import light_file
 
@@ -75,18 +75,18 @@ class Fleet:
         request: Request,
         work: PictureWork,
         items: list[Item],
-        told: Progress,
+        progress: Progress,
         journal: Callable[..., None],
     ) -> LentWork:
         """Send what is needed for some items of a request, its light included.  Raises UserError or Cancelled."""
-        common = self._sent(request, work, items, told)
+        common = self._sent(request, work, items, progress)
         return LentWork(self, request, work, common, journal)
 
-    def _sent(self, request: Request, work: PictureWork, items: list[Item], told: Progress) -> str:
+    def _sent(self, request: Request, work: PictureWork, items: list[Item], progress: Progress) -> str:
         parcels = files.packed_files(request.project, items, work.rows.base)
         lights = {}
         for light in _lights(work, items):
-            if light_of(work.rows.opened, light, told, work.rows.base, work.rows.lighting) is None:
+            if light_of(work.rows.opened, light, progress, work.rows.base, work.rows.lighting) is None:
                 continue
             name = light_name(work.rows.opened, light)
             path = light_file(name)
@@ -97,10 +97,10 @@ class Fleet:
             Common(project, request.quality, request.samples, request.minutes, tuple(parcels), tuple(lights))
         )
         name = files.digest_of(common)
-        self._put({name: common}, {item.digest: path for item, path in (parcels | lights).items()}, told)
+        self._put({name: common}, {item.digest: path for item, path in (parcels | lights).items()}, progress)
         return name
 
-    def _put(self, contents: dict[str, bytes], paths: dict[str, Path], told: Progress) -> None:
+    def _put(self, contents: dict[str, bytes], paths: dict[str, Path], progress: Progress) -> None:
         """Files to the scheduler that are not there yet, nor in a folder that both see."""
         for digest, data in (contents | paths).items():
             files.share(digest, data)
@@ -112,7 +112,7 @@ class Fleet:
                 start += len(data)
                 if sentence:
                     raise UserError(sentence)
-                if not told(number / len(wanted)):
+                if not progress(number / len(wanted)):
                     raise Cancelled
 
     def _call(self, what: str, **values: Any) -> Any:

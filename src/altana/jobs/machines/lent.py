@@ -17,6 +17,7 @@ from distributed.client import ClosedClientError
 from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
+from altana.core.progress import Progress
 from altana.jobs.elsewhere import MachinesGone, WholeMade
 from altana.jobs.following import MachineShare
 from altana.jobs.machines.bench import do_piece
@@ -43,7 +44,6 @@ from altana.jobs.machines.pieces import (
 )
 from altana.jobs.masters import sky_drawn
 from altana.jobs.picture import PictureWork
-from altana.jobs.progress import Progress
 from altana.jobs.requests import Film, Item, Pano, Picture, Request
 from altana.jobs.tracing import cleaned
 from altana.render.outputs import Master
@@ -166,11 +166,11 @@ class LentWork:
 
     # ------------------------------------------------------------------ what comes back
 
-    def result(self, piece: Piece, told: Progress) -> Result:
+    def result(self, piece: Piece, progress: Progress) -> Result:
         """The result of a piece, when it is there.  Raises UserError or Cancelled."""
         key = self._key(piece)
         while key not in self._ready:
-            if not told(0.0):
+            if not progress(0.0):
                 raise Cancelled
             if key not in self._flying:
                 # It was put off, or comes earlier than was expected.
@@ -293,12 +293,12 @@ class LentWork:
 
     # ------------------------------------------------------------------ put together
 
-    def whole(self, item: Picture | Pano, told: Progress) -> WholeMade | None:
+    def whole(self, item: Picture | Pano, progress: Progress) -> WholeMade | None:
         """A picture; None where it is made from parts."""
         parts = self._of(item)
         if not isinstance(parts[0], Still | Round):
             return None
-        result = self.result(parts[0], told)
+        result = self.result(parts[0], progress)
         squares = {
             name.removeprefix("square "): data
             for name, data in result.files.items()
@@ -308,7 +308,7 @@ class LentWork:
             result.files["data"], result.files.get("master"), result.files.get("passes"), squares
         )
 
-    def drawn(self, item: Picture, told: Progress) -> Master | None:
+    def drawn(self, item: Picture, progress: Progress) -> Master | None:
         """The master of a still drawn in passes, from its tiles; None where it is not made from parts."""
         parts = self._of(item)
         if not isinstance(parts[0], Tile):
@@ -319,12 +319,12 @@ class LentWork:
         for number, (piece, (x, y, w, h)) in enumerate(
             zip(parts, tiles(view.width_px, view.height_px), strict=True)
         ):
-            result = self.result(piece, _share(told, number, len(parts)))
+            result = self.result(piece, _share(progress, number, len(parts)))
             light[y : y + h, x : x + w] = result.array("light")
             cover[y : y + h, x : x + w] = result.array("cover")
         return Master(light, None if sky_drawn(item.shot) else cover)
 
-    def traced(self, item: Picture | Pano, eye: int, told: Progress) -> Master | None:
+    def traced(self, item: Picture | Pano, eye: int, progress: Progress) -> Master | None:
         """The master of a traced picture, from its bands; None where it is not made from parts.  eye : of a panorama for two."""
         parts = [
             piece
@@ -338,7 +338,7 @@ class LentWork:
         whole = {name: np.empty((*size, 3), np.float32) for name in ("light", "albedo", "normal")}
         whole["cover"] = np.empty(size, np.float32)
         for number, (piece, rows) in enumerate(zip(parts, bands((size[1], size[0])), strict=True)):
-            result = self.result(piece, _share(told, number, len(parts)))
+            result = self.result(piece, _share(progress, number, len(parts)))
             for name, values in whole.items():
                 values[rows.start : rows.stop] = result.array(name)
         sky_shown = sky_drawn(item.shot)
@@ -346,13 +346,13 @@ class LentWork:
         light = cleaned(whole["light"], whole["cover"], guides, sky_shown)
         return Master(light, None if sky_shown else whole["cover"])
 
-    def face(self, item: Pano, name: str, told: Progress) -> Floats32:
+    def face(self, item: Pano, name: str, progress: Progress) -> Floats32:
         """Light of one face of a panorama."""
         piece = next(piece for piece in self._of(item) if isinstance(piece, Face) and piece.name == name)
-        values: Floats32 = self.result(piece, told).array("light")
+        values: Floats32 = self.result(piece, progress).array("light")
         return values
 
-    def slice(self, item: Pano, aside_m: float, number: int, told: Progress) -> Floats32:
+    def slice(self, item: Pano, aside_m: float, number: int, progress: Progress) -> Floats32:
         """Light of one slice of a panorama for two eyes."""
         eye = item.eyes.index(aside_m)
         piece = next(
@@ -360,21 +360,21 @@ class LentWork:
             for piece in self._of(item)
             if isinstance(piece, Slices) and piece.eye == eye and piece.start <= number < piece.stop
         )
-        values: Floats32 = self._opened(piece, told).array(str(number))
+        values: Floats32 = self._opened(piece, progress).array(str(number))
         return values
 
-    def frame(self, item: Film, number: int, told: Progress) -> bytes:
+    def frame(self, item: Film, number: int, progress: Progress) -> bytes:
         """A film frame as its file."""
         piece = next(
             piece for piece in self._of(item) if isinstance(piece, Frames) and number in piece.numbers
         )
-        return self._opened(piece, told).files[str(number)]
+        return self._opened(piece, progress).files[str(number)]
 
-    def _opened(self, piece: Piece, told: Progress) -> Result:
+    def _opened(self, piece: Piece, progress: Progress) -> Result:
         """The result of a piece that holds several things, which are taken out one after the other."""
         key = self._key(piece)
         if self._in_use is None or self._in_use[0] != key:
-            self._in_use = key, self.result(piece, told)
+            self._in_use = key, self.result(piece, progress)
         return self._in_use[1]
 
 
@@ -392,8 +392,8 @@ def gone() -> MachinesGone:
     )
 
 
-def _share(told: Progress, number: int, count: int) -> Progress:
-    return lambda share: told((number + share) / count)
+def _share(progress: Progress, number: int, count: int) -> Progress:
+    return lambda share: progress((number + share) / count)
 
 
 def _cause(future: Any) -> str:

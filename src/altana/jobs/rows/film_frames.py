@@ -8,10 +8,10 @@ from dataclasses import replace
 from altana.core.camera.view import View
 from altana.core.light.sky import Sky
 from altana.core.light.tone import LUMINANCE
+from altana.core.progress import Progress
 from altana.core.project import AS_BEHIND, LINES, MATERIALS, NO_TONE, PENCIL, SKY, Light, Shot
 from altana.core.staging import Staging
 from altana.jobs.behind import over
-from altana.jobs.progress import Progress
 from altana.jobs.requests import Film
 from altana.jobs.rows.backgrounds import Backgrounds
 from altana.jobs.rows.shared import Rows, drawn_as
@@ -44,9 +44,9 @@ class FilmFrames:
         )
 
     def film_frame(
-        self, item: Film, view: View, ev: float, sky: Sky, staging: Staging, light: Light, told: Progress
+        self, item: Film, view: View, ev: float, sky: Sky, staging: Staging, light: Light, progress: Progress
     ) -> Pixels:
-        """One film frame in the row's own way: (height, width, 3) uint8.  Raises UserError, and Cancelled where ``told`` says no."""
+        """One film frame in the row's own way: (height, width, 3) uint8.  Raises UserError, and Cancelled where ``progress`` says no."""
         shot = item.shot
         assert shot is not None
 
@@ -57,7 +57,7 @@ class FilmFrames:
             shown = line_drawing(view, facts, shot.style, self.rows.edges if shot.style.hidden else None)[0]
             return grained(shown)
         if self.tracer.traced(shot, film=True):
-            traced = self.traced_frame(shot, view, ev, light, staging, told)
+            traced = self.traced_frame(shot, view, ev, light, staging, progress)
             return self._film_shown(item, view, ev, sky, light, traced)
         quality = self.rows.quality(shot, film=True)
         quality = replace(quality, passes=max(quality.passes, FEWEST_PASSES))
@@ -71,7 +71,7 @@ class FilmFrames:
         return self._film_shown(item, view, ev, sky, light, master)
 
     def traced_frame(
-        self, shot: Shot, view: View, ev: float, light: Light, staging: Staging, told: Progress
+        self, shot: Shot, view: View, ev: float, light: Light, staging: Staging, progress: Progress
     ) -> Master:
         """The master of one film frame by path tracing.
 
@@ -79,7 +79,7 @@ class FilmFrames:
         each other; a camera that stands sees the same grain.
         """
         samples, seed = self.tracer.samples_of(shot, film=True), zlib.crc32(repr(view).encode())
-        return self.tracer.trace_light(FlatSights(view), shot, light, staging, ev, samples, told, seed)
+        return self.tracer.trace_light(FlatSights(view), shot, light, staging, ev, samples, progress, seed)
 
     def _film_shown(
         self, item: Film, view: View, ev: float, sky: Sky, light: Light, master: Master

@@ -8,9 +8,9 @@ import numpy as np
 
 from altana.core.conventions import Floats32
 from altana.core.light.transport import Cancelled
+from altana.core.progress import Progress
 from altana.core.project import WHITE_CARD
 from altana.jobs.masters import as_kept, camera_json, master_key
-from altana.jobs.progress import Progress
 from altana.jobs.requests import Pano
 from altana.jobs.rows.shared import FEW_PASSES, Rows
 from altana.jobs.rows.traced import TracedRows
@@ -34,21 +34,21 @@ class Panoramas:
     def __init__(self, rows: Rows, tracer: TracedRows) -> None:
         self.rows, self.tracer = rows, tracer
 
-    def panorama(self, item: Pano, told: Progress) -> tuple[bytes, dict[str, bytes], bytes | None]:
+    def panorama(self, item: Pano, progress: Progress) -> tuple[bytes, dict[str, bytes], bytes | None]:
         """The bytes of a panorama's file, of its six faces by name, and of its master, where they are wanted."""
         shot, camera = item.shot, item.camera
         squares: dict[str, bytes] = {}
         # The faces do not lie in the master.
         master = None if shot.faces else self.rows.kept_master(item)
         whole = (
-            self.rows.elsewhere.whole(item, told)
+            self.rows.elsewhere.whole(item, progress)
             if self.rows.elsewhere is not None and master is None
             else None
         )
         if whole is not None:
             return whole.data, whole.squares, whole.master
         if master is None:
-            master, squares = self._drawn_round(item, told)
+            master, squares = self._drawn_round(item, progress)
             master = as_kept(master)
         shown = self.rows.developed(shot, master.light, camera.ev, around=True)
         tags = PanoramaTags(item.width_px, item.height_px, item.front_deg, stereo=shot.stereo_m > 0.0)
@@ -59,14 +59,14 @@ class Panoramas:
         key = master_key(self.rows.project, item)
         return data, squares, exr_bytes(master.light, camera.name, None, xmp.decode(), key)
 
-    def face(self, item: Pano, name: str, told: Progress) -> Floats32:
+    def face(self, item: Pano, name: str, progress: Progress) -> Floats32:
         """Light of one face of a panorama, square with its margins.  Raises UserError or Cancelled."""
         face = self.rows.renderer.master(
             face_view(Place(item.camera.eye, item.front_deg), name, face_size(item.width_px)),
-            self.rows.sky(self.rows.light_of(item), told),
+            self.rows.sky(self.rows.light_of(item), progress),
             self.rows.quality(item.shot),
             item.camera.inside,
-            told,
+            progress,
             self.rows.staging(item),
             item.camera.ev,
             DrawnAs(item.shot.rendition == WHITE_CARD),
@@ -75,15 +75,18 @@ class Panoramas:
             raise Cancelled
         return face.light
 
-    def slice(self, item: Pano, piece: Slice, told: Progress) -> Floats32:
+    def slice(self, item: Pano, piece: Slice, progress: Progress) -> Floats32:
         """Light of one slice of a panorama for two eyes, at its own size.  Raises UserError or Cancelled."""
-        if not told(0.0):
+        if not progress(0.0):
             raise Cancelled
         passes = self.rows.quality(item.shot).passes
         finer = 1 if passes < FEW_PASSES else 2 if passes < MANY_PASSES else 3
         high, wide = piece.view.height_px, piece.view.width_px
         view = replace(piece.view, width_px=wide * finer, height_px=high * finer)
-        sky, drawn = self.rows.sky(self.rows.light_of(item), told), DrawnAs(item.shot.rendition == WHITE_CARD)
+        sky, drawn = (
+            self.rows.sky(self.rows.light_of(item), progress),
+            DrawnAs(item.shot.rendition == WHITE_CARD),
+        )
         master = self.rows.renderer.master(
             view, sky, STEREO, item.camera.inside, None, self.rows.staging(item), item.camera.ev, drawn
         )
@@ -91,7 +94,7 @@ class Panoramas:
         light: Floats32 = master.light.reshape(high, finer, wide, finer, 3).mean(axis=(1, 3))
         return light
 
-    def _drawn_round(self, item: Pano, told: Progress) -> tuple[Master, dict[str, bytes]]:
+    def _drawn_round(self, item: Pano, progress: Progress) -> tuple[Master, dict[str, bytes]]:
         """Light all round, for both eyes one above the other where wanted, and the bytes of its faces."""
         shot, camera = item.shot, item.camera
         place = Place(camera.eye, item.front_deg)
@@ -102,7 +105,7 @@ class Panoramas:
         for number, aside in enumerate(eyes):
 
             def part(share: float, number: int = number) -> bool:
-                return told((number + share) / len(eyes))
+                return progress((number + share) / len(eyes))
 
             if traced:
                 put_together = (
@@ -130,30 +133,30 @@ class Panoramas:
         return Master(pictures[0] if len(pictures) == 1 else np.concatenate(pictures)), squares
 
     def _round(
-        self, item: Pano, place: Place, aside_m: float, told: Progress
+        self, item: Pano, place: Place, aside_m: float, progress: Progress
     ) -> tuple[Floats32, dict[str, Floats32]]:
         """Light all round a place, and the faces it comes from."""
         side = face_size(item.width_px)
         if aside_m:
-            return self._stereo(item, place, aside_m, told), {}
+            return self._stereo(item, place, aside_m, progress), {}
         faces: dict[str, Floats32] = {}
         for number, name in enumerate(FACES):
 
             def part(share: float, number: int = number) -> bool:
-                return told(0.85 * (number + share) / len(FACES))
+                return progress(0.85 * (number + share) / len(FACES))
 
             if self.rows.elsewhere is not None:
                 faces[name] = self.rows.elsewhere.face(item, name, part)
             else:
                 faces[name] = self.face(item, name, part)
         light = stitched(
-            faces, place, side, (item.width_px, item.height_px), lambda share: told(0.85 + 0.15 * share)
+            faces, place, side, (item.width_px, item.height_px), lambda share: progress(0.85 + 0.15 * share)
         )
         if light is None:
             raise Cancelled
         return light, faces
 
-    def _stereo(self, item: Pano, place: Place, aside_m: float, told: Progress) -> Floats32:
+    def _stereo(self, item: Pano, place: Place, aside_m: float, progress: Progress) -> Floats32:
         """What one eye sees all round when the head turns: upright slices, each with the eye aside of its own direction.
 
         Towards straight up and down, where no head turns so, both eyes come together.
@@ -164,7 +167,7 @@ class Panoramas:
         for number, piece in enumerate(slices):
 
             def part(share: float, number: int = number) -> bool:
-                return told((number + share) / len(slices))
+                return progress((number + share) / len(slices))
 
             if self.rows.elsewhere is not None:
                 light = self.rows.elsewhere.slice(item, aside_m, number, part)
@@ -173,9 +176,9 @@ class Panoramas:
             piece.add(pair, light, place.heading_deg)
         return pair
 
-    def _traced_faces(self, item: Pano, place: Place, told: Progress) -> dict[str, Floats32]:
+    def _traced_faces(self, item: Pano, place: Place, progress: Progress) -> dict[str, Floats32]:
         side = face_size(item.width_px)
         return {
-            name: self.tracer.trace(FlatSights(face_view(place, name, side)), item, told).light
+            name: self.tracer.trace(FlatSights(face_view(place, name, side)), item, progress).light
             for name in FACES
         }

@@ -13,6 +13,7 @@ from altana.core.light.own import light_for
 from altana.core.light.sky import Sky
 from altana.core.light.tone import developed
 from altana.core.light.transport import LightMap
+from altana.core.progress import Progress
 from altana.core.project import WHITE_CARD, Light, Making, Project, Shot, Tone
 from altana.core.staging import Lookup, Staging
 from altana.jobs.elsewhere import Elsewhere
@@ -20,7 +21,6 @@ from altana.jobs.job_files import master_path
 from altana.jobs.light import KeptLighting, light_of
 from altana.jobs.masters import master_key, read_master, sky_drawn
 from altana.jobs.models import Opened
-from altana.jobs.progress import Progress
 from altana.jobs.requests import Pano, Picture
 from altana.jobs.surroundings import sky_for
 from altana.render.encode import exr_key
@@ -90,14 +90,14 @@ class Rows:
         """The light of a row: the project's, with what its camera and the row itself have of their own."""
         return light_for(self.project.light, item.camera, item.shot)
 
-    def sky(self, light: Light, told: Progress) -> Sky:
+    def sky(self, light: Light, progress: Progress) -> Sky:
         """The sky of a light; where it is another than the project's, its soft light is put on first."""
         wanted = None if light == self.project.light else light
         if wanted != self.lit:
             soft = (
                 self.soft
                 if wanted is None
-                else light_of(self.opened, light, lambda share: told(0.0), self.base, self.lighting)
+                else light_of(self.opened, light, lambda share: progress(0.0), self.base, self.lighting)
             )
             if soft is not None:
                 self.renderer.relight(soft.pixels)

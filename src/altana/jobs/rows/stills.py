@@ -9,11 +9,11 @@ from altana.core.conventions import Floats32
 from altana.core.light.sky import Sky
 from altana.core.light.tone import LUMINANCE, decoded
 from altana.core.light.transport import Cancelled
+from altana.core.progress import Progress
 from altana.core.project import LINES, PENCIL, TRANSPARENT
 from altana.core.staging import Staging
 from altana.jobs.behind import over
 from altana.jobs.masters import as_kept, camera_json, master_key
-from altana.jobs.progress import Progress
 from altana.jobs.requests import Picture
 from altana.jobs.rows.backgrounds import Backgrounds
 from altana.jobs.rows.shared import Rows, drawn_as
@@ -37,13 +37,13 @@ class Stills:
         self._last: tuple[Picture, Master] | None = None
         self._layers: bytes | None = None
 
-    def still(self, item: Picture, told: Progress) -> tuple[bytes, bytes | None]:
+    def still(self, item: Picture, progress: Progress) -> tuple[bytes, bytes | None]:
         """The bytes of a still's file, and of its master where one is wanted.  Raises UserError or Cancelled."""
         shot, camera = item.shot, item.camera
         labels = Labels(camera.name, shot.dpi, xmp_packet(camera.name, camera_json(self.rows.project, item)))
         kept = self.rows.kept_master(item)
         whole = (
-            self.rows.elsewhere.whole(item, told)
+            self.rows.elsewhere.whole(item, progress)
             if self.rows.elsewhere is not None and kept is None
             else None
         )
@@ -51,10 +51,10 @@ class Stills:
         if whole is not None:
             return whole.data, whole.master
         if shot.rendition in (LINES, PENCIL):
-            return self._drawing_bytes(item, *self.drawing(item, told), labels), None
+            return self._drawing_bytes(item, *self.drawing(item, progress), labels), None
         master, key = kept, master_key(self.rows.project, item)
         if master is None:
-            master = self.master(item, told)
+            master = self.master(item, progress)
             self._last = (item, master) if shot.passes else None
         shown = self.rows.developed(shot, master.light, camera.ev, master.alpha)
         data = self.finished(item, master, shown, labels)
@@ -63,7 +63,7 @@ class Stills:
             master.light, camera.name, master.alpha, labels.xmp.decode(), key
         ) if keep else None
 
-    def passes(self, item: Picture, told: Progress) -> bytes:
+    def passes(self, item: Picture, progress: Progress) -> bytes:
         """The bytes of a still's layers for compositing.  Raises UserError or Cancelled."""
         if self._layers is not None:
             return self._layers
@@ -71,18 +71,18 @@ class Stills:
         if self._last is not None and self._last[0] == item:
             master = self._last[1]
         else:
-            master = self.master(item, lambda share: told(0.6 * share))
+            master = self.master(item, lambda share: progress(0.6 * share))
         facts = self.rows.facts(item)
-        covered = covered_by(view, self.rows.opened.model, facts, lambda share: told(0.6 + 0.35 * share))
+        covered = covered_by(view, self.rows.opened.model, facts, lambda share: progress(0.6 + 0.35 * share))
         albedo = self.tracer.albedo if traced else None
         return passes_bytes(master.light, master.alpha, albedo, facts(view), covered, self.rows.opened.model)
 
-    def look(self, item: Picture, told: Progress) -> Floats32:
+    def look(self, item: Picture, progress: Progress) -> Floats32:
         """A still as its file shows it, displayed values (height, width, 3); on white where the file is transparent."""
         shot = item.shot
         if shot.rendition in (LINES, PENCIL):
-            return self.drawing(item, told)[0]
-        master = self.master(item, told)
+            return self.drawing(item, progress)[0]
+        master = self.master(item, progress)
         shown = self.rows.developed(shot, master.light, item.camera.ev, master.alpha)
         if master.alpha is None:
             return shown
@@ -95,42 +95,42 @@ class Stills:
             self.backgrounds.of(item.view(), shot, item.camera.ev, self.rows.light_of(item)),
         )
 
-    def drawing(self, item: Picture, told: Progress) -> tuple[Floats32, Floats32]:
+    def drawing(self, item: Picture, progress: Progress) -> tuple[Floats32, Floats32]:
         """Lines or pencil: displayed values (height, width, 3), and the (height, width) coverage with ink."""
         shot, view = item.shot, item.view()
         if shot.rendition == LINES:
             drawn = line_drawing(
                 view, self.rows.facts(item), shot.style, self.rows.edges if shot.style.hidden else None
             )
-            told(0.9)
+            progress(0.9)
             return drawn
         # A pencil drawing hatches what a master shows as dark; where nothing stands there is paper.
-        master = self.master(item, told)
+        master = self.master(item, progress)
         brightness = self.rows.developed(shot, master.light, item.camera.ev, master.alpha) @ LUMINANCE
         return pencil_drawing(view, self.rows.facts(item), shot.style, self.rows.edges, brightness)
 
-    def master(self, item: Picture, told: Progress) -> Master:
+    def master(self, item: Picture, progress: Progress) -> Master:
         """The picture before exposure and tone, rounded as its file would be: kept or not, what is developed from it is the same."""
         if self.tracer.traced(item.shot):
             if self.rows.elsewhere is not None:
-                elsewhere = self.rows.elsewhere.traced(item, 0, told)
+                elsewhere = self.rows.elsewhere.traced(item, 0, progress)
                 if elsewhere is not None:
                     return as_kept(elsewhere)
             return as_kept(
-                self.tracer.trace(FlatSights(item.view(), self.tracer.lens_of(item.camera)), item, told)
+                self.tracer.trace(FlatSights(item.view(), self.tracer.lens_of(item.camera)), item, progress)
             )
         if self.rows.elsewhere is not None:
-            put_together = self.rows.elsewhere.drawn(item, told)
+            put_together = self.rows.elsewhere.drawn(item, progress)
             if put_together is not None:
                 return as_kept(put_together)
-        master = self.rows.renderer.master(*self._drawing_of(item, told))
+        master = self.rows.renderer.master(*self._drawing_of(item, progress))
         if master is None:
             raise Cancelled
         return as_kept(master)
 
-    def tile(self, item: Picture, number: int, told: Progress) -> tuple[Floats32, Floats32]:
+    def tile(self, item: Picture, number: int, progress: Progress) -> tuple[Floats32, Floats32]:
         """One of the tiles of a still's master: light (h, w, 3) and coverage (h, w).  Raises UserError or Cancelled."""
-        tile = self.rows.renderer.tile(number, *self._drawing_of(item, told))
+        tile = self.rows.renderer.tile(number, *self._drawing_of(item, progress))
         if tile is None:
             raise Cancelled
         return tile
@@ -156,15 +156,15 @@ class Stills:
         )
 
     def _drawing_of(
-        self, item: Picture, told: Progress
+        self, item: Picture, progress: Progress
     ) -> tuple[View, Sky, Quality, bool, Progress, Staging, float, DrawnAs]:
         """What the renderer is told of a still."""
         return (
             item.view(),
-            self.rows.sky(self.rows.light_of(item), told),
+            self.rows.sky(self.rows.light_of(item), progress),
             self.rows.quality(item.shot),
             item.camera.inside,
-            told,
+            progress,
             self.rows.staging(item),
             item.camera.ev,
             drawn_as(item.shot),

@@ -7,9 +7,9 @@ from dataclasses import replace
 from altana.core.conventions import Floats32
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
+from altana.core.progress import Progress
 from altana.core.project import MATERIALS, WHITE_CARD, Camera, Light, Shot
 from altana.core.staging import Staging
-from altana.jobs.progress import Progress
 from altana.jobs.requests import Pano, Picture
 from altana.jobs.rows.shared import Rows, drawn_as
 from altana.jobs.traced_orders import TracedBand, TracePicture
@@ -43,7 +43,7 @@ class TracedRows:
         usual = making.film_samples if film else making.samples
         return (self.rows.samples or shot.samples or usual) if usual else 0
 
-    def trace(self, sights: Sights, item: Picture | Pano, told: Progress) -> Master:
+    def trace(self, sights: Sights, item: Picture | Pano, progress: Progress) -> Master:
         """The master of a row by path tracing."""
         return self.trace_light(
             sights,
@@ -52,7 +52,7 @@ class TracedRows:
             self.rows.staging(item),
             item.camera.ev,
             self.samples_of(item.shot),
-            told,
+            progress,
         )
 
     def trace_light(
@@ -63,14 +63,14 @@ class TracedRows:
         staging: Staging,
         ev: float,
         samples: int,
-        told: Progress,
+        progress: Progress,
         seed: int = 1,
     ) -> Master:
         """Light along sights, as a master.  seed : what is drawn by lot.  Raises UserError or Cancelled."""
         usual = samples
         order = replace(self._order(sights, shot, light, staging, ev, samples), seed=seed)
         try:
-            traced = self._tracer().trace(order, told)
+            traced = self._tracer().trace(order, progress)
         except (Cancelled, UserError, RuntimeError):
             self.close()
             raise
@@ -79,7 +79,7 @@ class TracedRows:
         self.rows.other_samples |= traced.samples != usual
         return Master(traced.light, None if drawn_as(shot).sky else traced.cover)
 
-    def band(self, item: Picture | Pano, eye: int, number: int, told: Progress) -> TracedBand:
+    def band(self, item: Picture | Pano, eye: int, number: int, progress: Progress) -> TracedBand:
         """One of the bands of a traced picture with its grain.  eye : of a panorama for two, 0 or 1.  Raises UserError or Cancelled."""
         sights: Sights
         if isinstance(item, Pano):
@@ -91,7 +91,7 @@ class TracedRows:
             sights, shot, self.rows.light_of(item), self.rows.staging(item), item.camera.ev, samples
         )
         try:
-            return self._tracer().band(replace(order, band=number), told)
+            return self._tracer().band(replace(order, band=number), progress)
         except (Cancelled, UserError, RuntimeError):
             self.close()
             raise

@@ -7,6 +7,6 @@ from collections.abc import Callable
 #: Told a share from 0 to 1; whether to go on.
 Progress = Callable[[float], bool]
 #: Told a share from 0 to 1 and what is being done; whether to go on.
-Told = Callable[[float, str], bool]
+NamedProgress = Callable[[float, str], bool]
 #: Told a share and what is being done, by work that is stopped otherwise.
 Telling = Callable[[float, str], None]
