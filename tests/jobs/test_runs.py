@@ -57,7 +57,7 @@ def test_stills_of_several_proportions(short: Project, demo_opened: Opened, tmp_
     request = request_for(short, cameras, (), (160, 90), None, "proof", "png")
     told: list[float] = []
     files = Run(
-        request, demo_opened, tmp_path, tmp_path / "job", told=lambda share, label: told.append(share)
+        request, demo_opened, tmp_path, tmp_path / "job", telling=lambda share, label: told.append(share)
     ).go()
     assert [path.name for path in files] == ["waiting-hall-to-the-water.png", "tower-from-the-forecourt.png"]
     assert [picture_at(path).shape[:2] for path in files] == [(90, 160), (90, 72)]

@@ -140,7 +140,7 @@ class Batch:
 
 def replace_run(run: Run, request: Request | None = None, opened: Opened | None = None) -> Run:
     """A run like another, of another request or of the rest of the same one; both share a journal."""
-    new_run = Run(request or run.request, opened or run.opened, run.out, run.job, True, run.stop, run.told)
+    new_run = Run(request or run.request, opened or run.opened, run.out, run.job, True, run.stop, run.telling)
     new_run.base, new_run.patient, new_run.off = run.base, run.patient, run.off
     new_run.machines, new_run.awake = run.machines, run.awake
     return new_run

@@ -62,7 +62,7 @@ class FilmResult:
 
 @dataclass(slots=True)
 class FilmWork:
-    """Makes one film.  ``told(share, text)`` is called often; when it says False the work ends with Cancelled."""
+    """Makes one film.  ``progress(share, text)`` is called often; when it says False the work ends with Cancelled."""
 
     project: Project
     quality: str
@@ -71,7 +71,7 @@ class FilmWork:
     lookup: Lookup
     renderer: Renderer
     out: Path
-    told: NamedProgress
+    progress: NamedProgress
     pictures: PictureWork | None = None
     line: WalkLine = field(init=False)
     samples: WalkSamples = field(init=False)
@@ -98,7 +98,7 @@ class FilmWork:
             encoding = Encoding(self, part, frames)
             self._draw(frames, encoding)
             encoding.wait(
-                lambda share: self.told(1.0 - CHECK_SHARE * 2 + CHECK_SHARE * share, "writing the film")
+                lambda share: self.progress(1.0 - CHECK_SHARE * 2 + CHECK_SHARE * share, "writing the film")
             )
             check = FilmReading(self, frames).film(part)
             if final.is_file() and not filecmp.cmp(final, part, shallow=False):
@@ -119,7 +119,7 @@ class FilmWork:
             self.opened,
             self._still_light,
             (self.samples.hour[frames], self.samples.lamps[frames]),
-            lambda share: self.told(0.1 * share, "light"),
+            lambda share: self.progress(0.1 * share, "light"),
             self._base,
             None if self.pictures is None else self.pictures.rows.lighting,
         )
@@ -133,7 +133,7 @@ class FilmWork:
             for place, number in enumerate(numbers):
                 begun = 0.1 if self.light else 0.0
                 self._share = begun + (1.0 - begun - 2 * CHECK_SHARE) * place / len(numbers)
-                if not self.told(self._share, f"film frame {place + 1} of {len(numbers)}"):
+                if not self.progress(self._share, f"film frame {place + 1} of {len(numbers)}"):
                     raise Cancelled
                 if not self.path(frames, number).is_file():
                     if calming is None:
@@ -165,7 +165,7 @@ class FilmWork:
         return self.pictures.rows.elsewhere.frame(self.item, number, self._going_on(number))
 
     def _going_on(self, number: int) -> Progress:
-        return lambda _: self.told(self._share, f"film frame {number}")
+        return lambda _: self.progress(self._share, f"film frame {number}")
 
     def frame_bytes(self, number: int) -> bytes:
         """A film frame as its file, after ``prepare``; a traced one is not calmed.  Raises UserError or Cancelled."""
@@ -207,7 +207,7 @@ class FilmWork:
         if self.light is None:
             light = self._light_at(number)
             if self.pictures is not None:
-                return self.pictures.rows.sky(light, lambda share: self.told(0.0, "light"))
+                return self.pictures.rows.sky(light, lambda share: self.progress(0.0, "light"))
             return sky_for(light, self._base)
         light, pixels = self.light.at(self.samples.light(number))
         self.renderer.relight(pixels)

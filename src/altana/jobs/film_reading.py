@@ -31,7 +31,7 @@ class Frames(Protocol):
     samples: WalkSamples
 
     @property
-    def told(self) -> NamedProgress:
+    def progress(self) -> NamedProgress:
         """NamedProgress how far the work is."""
 
     @property
@@ -102,7 +102,7 @@ class FilmReading:
             differs.append(f"It lasts {facts.seconds:.2f} s, not {float(count / rate):.2f}.")
         compared = []
         for step, number in enumerate(self._compared()):
-            self._work.told(1.0 - CHECK_SHARE * (1.0 - step / 3.0), "comparing with the Frame")
+            self._work.progress(1.0 - CHECK_SHARE * (1.0 - step / 3.0), "comparing with the Frame")
             place = (number - item.frames[0]) // item.part.step
             shown = film_frame_at(part, float(place / rate), rate)
             if shown is None:

@@ -16,7 +16,7 @@ class Journal:
     """Appends events to the job's journal; without a folder it only passes progress on."""
 
     folder: Path | None
-    told: Telling | None = None
+    telling: Telling | None = None
     started: float = field(default_factory=time.monotonic)
 
     def write(self, event: str, **facts: Any) -> None:
@@ -30,5 +30,5 @@ class Journal:
     def progress(self, share: float, label: str, part: float = 0.0) -> None:
         """How far the run is, 0 to 1, what it works on, and how far that is."""
         self.write("progress", share=round(share, 4), label=label, part=round(part, 4))
-        if self.told is not None:
-            self.told(share, label)
+        if self.telling is not None:
+            self.telling(share, label)

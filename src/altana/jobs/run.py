@@ -56,7 +56,7 @@ class Run:
     job: Path | None = None
     resume: bool = False
     stop: Callable[[], bool] = lambda: False
-    told: Telling | None = None
+    telling: Telling | None = None
     journal: Journal = field(init=False)
     lookup: Lookup = field(init=False)
     _finished: RunBooks = field(init=False)
@@ -106,7 +106,7 @@ class Run:
         make_folder(self.out)
         if self.job is not None:
             make_folder(self.job)
-        self.journal = Journal(self.job, self.told)
+        self.journal = Journal(self.job, self.telling)
         self.journal.write(
             "start",
             digest=self.request.digest(),
