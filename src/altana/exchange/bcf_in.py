@@ -126,8 +126,8 @@ def _vector(value: Any) -> Floats:
     return np.array([float(value.x), float(value.y), float(value.z)])
 
 
-def _camera(remark: Remark, told: Any, picture: bytes, offset: Vec3) -> tuple[Camera, list[str]]:
-    seen = told.perspective_camera
+def _camera(remark: Remark, visualization: Any, picture: bytes, offset: Vec3) -> tuple[Camera, list[str]]:
+    seen = visualization.perspective_camera
     eye, ahead, up = (
         _vector(item) for item in (seen.camera_view_point, seen.camera_direction, seen.camera_up_vector)
     )
@@ -148,14 +148,14 @@ def _camera(remark: Remark, told: Any, picture: bytes, offset: Vec3) -> tuple[Ca
     camera = camera_of(
         remark.title, world, offset, lens_across(across, aspect), intent=remark.title, note=remark.words
     )
-    return _bounded(camera, told, offset)
+    return _bounded(camera, visualization, offset)
 
 
-def _bounded(camera: Camera, told: Any, offset: Vec3) -> tuple[Camera, list[str]]:
+def _bounded(camera: Camera, visualization: Any, offset: Vec3) -> tuple[Camera, list[str]]:
     """With the clipping planes as bounds and wall cuts, and sentences about those that are neither."""
     ahead, eye = camera.pose.forward, np.asarray(camera.eye, float)
     lost, cuts = [], list(camera.wall_cuts)
-    planes = told.clipping_planes
+    planes = visualization.clipping_planes
     for number, plane in enumerate(planes.clipping_plane if planes is not None else ()):
         place, way = _vector(plane.location) - np.asarray(offset), _vector(plane.direction)
         length = float(np.linalg.norm(way))
@@ -177,9 +177,9 @@ def _bounded(camera: Camera, told: Any, offset: Vec3) -> tuple[Camera, list[str]
     return replace(camera, wall_cuts=tuple(cuts)), lost
 
 
-def _hidden(told: Any) -> tuple[list[str], bool]:
+def _hidden(visualization: Any) -> tuple[list[str], bool]:
     """Objects that are not shown, or, second, whether they are the only ones that are."""
-    visibility = told.components.visibility if told.components is not None else None
+    visibility = visualization.components.visibility if visualization.components is not None else None
     if visibility is None:
         return [], False
     guids = [

@@ -147,11 +147,11 @@ def _nested(bounds: Any, told: tuple[Any, ...], depth: int) -> Iterator[tuple[An
         yield from _nested(inner, own, depth - 1)
 
 
-def _themed(told: Any, usual: str) -> Any:
+def _themed(entry: Any, usual: str) -> Any:
     """What one theme tells of the surfaces of a shape: the usual one, or the first."""
-    if not isinstance(told, dict) or not told:
+    if not isinstance(entry, dict) or not entry:
         return None
-    chosen = told.get(usual) or next(iter(told.values()))
+    chosen = entry.get(usual) or next(iter(entry.values()))
     if not isinstance(chosen, dict):
         return None
     return chosen["values"] if "values" in chosen else chosen.get("value")

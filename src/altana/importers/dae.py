@@ -253,18 +253,18 @@ class _Reader:
 
     # ------------------------------------------------------------------ materials
 
-    def _material(self, told: Any) -> int:
-        key = getattr(told, "id", None) or id(told) if told is not None else None
+    def _material(self, entry: Any) -> int:
+        key = getattr(entry, "id", None) or id(entry) if entry is not None else None
         if key not in self._materials:
             self._materials[key] = len(self._raw.materials)
-            self._raw.materials.append(self._converted(told))
+            self._raw.materials.append(self._converted(entry))
         return self._materials[key]
 
-    def _converted(self, told: Any) -> Material:
-        effect = getattr(told, "effect", None)
+    def _converted(self, entry: Any) -> Material:
+        effect = getattr(entry, "effect", None)
         if effect is None:
             return Material("Plain", (0.78, 0.76, 0.72, 1.0))
-        name = str(told.name or told.id or "Material")
+        name = str(entry.name or entry.id or "Material")
         image, colour = -1, np.array([0.7, 0.7, 0.7])
         if isinstance(effect.diffuse, Map):
             image, colour = (
@@ -332,8 +332,8 @@ class _Reader:
         opacity = float(np.clip(share * alpha, 0.0, 1.0))
         return (opacity if opacity > 0.0 else 1.0), -1
 
-    def _picture(self, told: Any) -> int:
-        image = told.sampler.surface.image
+    def _picture(self, entry: Any) -> int:
+        image = entry.sampler.surface.image
         name = str(image.path)
         if name not in self._pictures:
             self._pictures[name] = keep_picture(
@@ -402,12 +402,13 @@ def _painted(original: Any, corners: Ints, rows: Ints) -> Any:
     return colours
 
 
-def _wraps(told: Any) -> tuple[str, str]:
+def _wraps(entry: Any) -> tuple[str, str]:
     """What lies beyond the edges of a surface's picture."""
-    if not isinstance(told, Map):
+    if not isinstance(entry, Map):
         return REPEAT, REPEAT
     wraps = {
-        item.tag.rpartition("}")[2]: (item.text or "").strip().upper() for item in told.sampler.xmlnode.iter()
+        item.tag.rpartition("}")[2]: (item.text or "").strip().upper()
+        for item in entry.sampler.xmlnode.iter()
     }
     u, v = (WRAPS.get(wraps.get(word, ""), REPEAT) for word in ("wrap_s", "wrap_t"))
     return u, v

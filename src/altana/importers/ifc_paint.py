@@ -119,12 +119,12 @@ class FacePaint:
         own = (far <= np.concatenate([one.reach for one in maps])[at]) & (beside <= NEAR * size)
         return own, np.concatenate([one.shades for one in maps])[at]
 
-    def _painted(self, told: Any, matrix: Floats) -> _PaintedTriangles | None:
+    def _painted(self, paint_map: Any, matrix: Floats) -> _PaintedTriangles | None:
         """The triangles of a face set.  matrix : to the world, in the file's units."""
-        points = np.asarray(told.MappedTo.Coordinates.CoordList, float).reshape(-1, 3)
-        counts, corners = _faces(told.MappedTo)
-        index = np.asarray(told.ColourIndex, np.int64) - 1
-        palette = np.asarray(told.Colours.ColourList, float).reshape(-1, 3)
+        points = np.asarray(paint_map.MappedTo.Coordinates.CoordList, float).reshape(-1, 3)
+        counts, corners = _faces(paint_map.MappedTo)
+        index = np.asarray(paint_map.ColourIndex, np.int64) - 1
+        palette = np.asarray(paint_map.Colours.ColourList, float).reshape(-1, 3)
         if len(index) != len(counts) or not len(palette) or not len(corners):
             return None
         if corners.min() < 0 or corners.max() >= len(points):
@@ -135,14 +135,14 @@ class FacePaint:
         facing = area_normals(corner)
         facing /= np.maximum(np.linalg.norm(facing, axis=1, keepdims=True), 1e-300)
         reach = np.linalg.norm(corner - middles[:, None], axis=2).max(axis=1)
-        shades = np.full((len(palette), 4), 255.0 * _share(told.Opacity))
+        shades = np.full((len(palette), 4), 255.0 * _share(paint_map.Opacity))
         shades[:, :3] = np.clip(palette, 0.0, 1.0) * 255.0
         chosen = np.clip(index[owner], 0, len(palette) - 1)
         return _PaintedTriangles(middles, facing, reach, np.round(shades).astype(np.uint8)[chosen])
 
 
-def _share(told: Any) -> float:
-    return 1.0 if told is None else float(np.clip(told, 0.03, 1.0))
+def _share(opacity: Any) -> float:
+    return 1.0 if opacity is None else float(np.clip(opacity, 0.03, 1.0))
 
 
 def _faces(item: Any) -> tuple[Ints, Ints]:

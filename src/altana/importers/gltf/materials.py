@@ -63,28 +63,28 @@ class Materials:
             return {}
         return _main_texture(self._document.one("materials", index))
 
-    def _material(self, told: Tree) -> Material:
-        name = str(told.get("name") or "Material")
-        gloss = _extension(told, "KHR_materials_pbrSpecularGlossiness")
-        surface = told.get("pbrMetallicRoughness") or {}
-        body = _glossy(gloss) if gloss else _rough(told, surface)
+    def _material(self, entry: Tree) -> Material:
+        name = str(entry.get("name") or "Material")
+        gloss = _extension(entry, "KHR_materials_pbrSpecularGlossiness")
+        surface = entry.get("pbrMetallicRoughness") or {}
+        body = _glossy(gloss) if gloss else _rough(entry, surface)
         rough, metal = body.rough, body.metal
-        coat = _extension(told, "KHR_materials_clearcoat")
+        coat = _extension(entry, "KHR_materials_clearcoat")
         if _number(coat.get("clearcoatFactor"), 0.0) > 0.5:
             rough, metal = min(rough, _number(coat.get("clearcoatRoughnessFactor"), 0.0) + 0.1), metal * 0.5
         image = self._picture(body.texture)
         maps = Maps(
-            self._picture(told.get("normalTexture")),
+            self._picture(entry.get("normalTexture")),
             self._picture(None if gloss else surface.get("metallicRoughnessTexture")),
-            self._picture(told.get("occlusionTexture")),
-            self._picture(told.get("emissiveTexture")),
+            self._picture(entry.get("occlusionTexture")),
+            self._picture(entry.get("emissiveTexture")),
         )
         # The picture says where it is metal and how rough; as one value its mean holds, which final pictures part again.
         if maps.finish >= 0:
             of_metal, of_rough = self._means(maps.finish)
             metal, rough = metal * of_metal, rough * of_rough
-        alpha = {"MASK": MASK, "BLEND": BLEND}.get(str(told.get("alphaMode")), OPAQUE)
-        clear, opacity, tint = _clearness(told, float(body.factor[3]) if alpha == BLEND else 1.0)
+        alpha = {"MASK": MASK, "BLEND": BLEND}.get(str(entry.get("alphaMode")), OPAQUE)
+        clear, opacity, tint = _clearness(entry, float(body.factor[3]) if alpha == BLEND else 1.0)
         if alpha != OPAQUE and not (image >= 0 and encoded_has_opacity(self._raw.images[image].data)):
             # A picture that says nothing of opacity makes no holes.
             alpha = OPAQUE
@@ -105,17 +105,17 @@ class Materials:
             float(np.clip(rough, 0.0, 1.0)),
             kind,
             float(np.clip(metal, 0.0, 1.0)),
-            _glow(told),
+            _glow(entry),
             alpha,
-            float(np.clip(_number(told.get("alphaCutoff"), 0.5), 0.0, 1.0)),
-            float(np.clip(_number(_extension(told, "KHR_materials_ior").get("ior"), 1.5), 1.0, 4.0)),
+            float(np.clip(_number(entry.get("alphaCutoff"), 0.5), 0.0, 1.0)),
+            float(np.clip(_number(_extension(entry, "KHR_materials_ior").get("ior"), 1.5), 1.0, 4.0)),
             maps,
-            wraps=self._wraps(told),
+            wraps=self._wraps(entry),
         )
 
-    def _wraps(self, told: Tree) -> tuple[str, str]:
+    def _wraps(self, entry: Tree) -> tuple[str, str]:
         """What lies beyond the edges of its pictures."""
-        texture = _main_texture(told).get("index")
+        texture = _main_texture(entry).get("index")
         number = self._document.one("textures", texture).get("sampler") if texture is not None else None
         sampler = self._document.one("samplers", number) if number is not None else {}
         u, v = (WRAPS.get(sampler.get(word, 0), REPEAT) for word in ("wrapS", "wrapT"))
@@ -198,21 +198,21 @@ def _glossy(gloss: Tree) -> _Body:
     return _Body(factor, gloss.get("diffuseTexture"), rough, metal)
 
 
-def _rough(told: Tree, surface: Tree) -> _Body:
+def _rough(entry: Tree, surface: Tree) -> _Body:
     """By roughness and metal."""
     factor = _numbers(surface.get("baseColorFactor"), (1, 1, 1, 1))
     rough, metal = _number(surface.get("roughnessFactor"), 1.0), _number(surface.get("metallicFactor"), 1.0)
-    if "KHR_materials_unlit" in (told.get("extensions") or {}):
+    if "KHR_materials_unlit" in (entry.get("extensions") or {}):
         rough, metal = 1.0, 0.0
     return _Body(factor, surface.get("baseColorTexture"), rough, metal)
 
 
-def _clearness(told: Tree, opacity: float) -> tuple[bool, float, Floats]:
+def _clearness(entry: Tree, opacity: float) -> tuple[bool, float, Floats]:
     """Whether light goes through by the file's own word, the opacity, and (3,) the tint of what goes through."""
-    clear = _number(_extension(told, "KHR_materials_transmission").get("transmissionFactor"), 0.0)
+    clear = _number(_extension(entry, "KHR_materials_transmission").get("transmissionFactor"), 0.0)
     if clear <= CLEAR:
         return False, opacity, np.ones(3)
-    return True, min(opacity, 1.0 - 0.9 * clear), _attenuation(_extension(told, "KHR_materials_volume"))
+    return True, min(opacity, 1.0 - 0.9 * clear), _attenuation(_extension(entry, "KHR_materials_volume"))
 
 
 def _attenuation(volume: Tree) -> Floats:
@@ -231,15 +231,15 @@ def _dense(through: Floats) -> float:
     return float(np.sqrt(1.0 - np.sqrt(np.clip(through.max(), 0.0, 1.0))))
 
 
-def _glow(told: Tree) -> Vec3:
-    strength = _number(_extension(told, "KHR_materials_emissive_strength").get("emissiveStrength"), 1.0)
-    r, g, b = np.clip(_numbers(told.get("emissiveFactor"), (0, 0, 0)) * strength, 0.0, 1e4).tolist()
+def _glow(entry: Tree) -> Vec3:
+    strength = _number(_extension(entry, "KHR_materials_emissive_strength").get("emissiveStrength"), 1.0)
+    r, g, b = np.clip(_numbers(entry.get("emissiveFactor"), (0, 0, 0)) * strength, 0.0, 1e4).tolist()
     return (r, g, b)
 
 
-def _extension(told: Tree, name: str) -> Tree:
+def _extension(entry: Tree, name: str) -> Tree:
     """What an extension says of a property; empty where it is not there."""
-    extensions = told.get("extensions")
+    extensions = entry.get("extensions")
     extension = extensions.get(name) if isinstance(extensions, dict) else None
     return extension if isinstance(extension, dict) else {}
 

@@ -125,11 +125,11 @@ class Primitives:
             colours[:, 3] = np.rint(255 * np.clip(values[:, 3], 0, 1))
         return None if (colours == 255).all() else colours
 
-    def _unpacked(self, told: Tree) -> tuple[Tree, Any]:
+    def _unpacked(self, entry: Tree) -> tuple[Tree, Any]:
         """Attributes and faces of a surface compressed as Draco."""
         import DracoPy
 
-        data = bytes(self._document.view(told.get("bufferView")))
+        data = bytes(self._document.view(entry.get("bufferView")))
         try:
             with warnings.catch_warnings():
                 warnings.simplefilter("ignore")
@@ -140,7 +140,7 @@ class Primitives:
         if faces is None:
             raise self._document.damaged("a surface compressed as Draco holds no triangles")
         attributes: Tree = {}
-        for name, number in (told.get("attributes") or {}).items():
+        for name, number in (entry.get("attributes") or {}).items():
             attribute = mesh.get_attribute_by_unique_id(number)
             if attribute is None:
                 raise UserError(

@@ -195,9 +195,9 @@ class SceneReader:
             else:
                 self._raw.add_lines(told, crosses(points))
 
-    def _instances(self, told: Tree) -> list[Floats]:
+    def _instances(self, entry: Tree) -> list[Floats]:
         """The (4, 4) matrices of EXT_mesh_gpu_instancing."""
-        attributes = told.get("attributes") or {}
+        attributes = entry.get("attributes") or {}
         columns = {
             name: self._document.floats(attributes[name])
             for name in ("TRANSLATION", "ROTATION", "SCALE")
@@ -329,8 +329,8 @@ def rotation_of(quaternion: Floats) -> Floats:
     return matrix
 
 
-def _extras(told: Tree) -> Tree:
-    extras = told.get("extras")
+def _extras(entry: Tree) -> Tree:
+    extras = entry.get("extras")
     return extras if isinstance(extras, dict) else {}
 
 
