@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import signal
 import subprocess
 import sys
@@ -45,6 +46,10 @@ def test_what_a_killed_process_left_is_cleared_away_and_nothing_else(tmp_path: P
         assert left.is_dir(), "its process lives"
         process.send_signal(signal.SIGKILL)
         process.wait()
+    with scratch_folder(tmp_path):
+        assert left.exists(), "somebody who outlives it may still write there"
+    for path in (left / "half.png", left):
+        os.utime(path, (0, 0))
     with scratch_folder(tmp_path):
         assert not left.exists()
     assert sorted(tmp_path.iterdir()) == sorted([elsewhere, own, tmp_path / "mine.txt"])

@@ -6,6 +6,7 @@ import contextlib
 import os
 import shutil
 import tempfile
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -13,6 +14,8 @@ from pathlib import Path
 from altana.storage.files import this_start
 
 PREFIX = ".altana-scratch-"
+#: After so long without a change nobody works in a folder any more.
+QUIET_S = 3600.0
 
 
 @contextmanager
@@ -33,10 +36,16 @@ def new_scratch(beside: Path | None = None) -> Path:
 
 
 def _clear(where: Path) -> None:
-    """Remove folders of processes of this start of this machine that are gone; of others nothing is known."""
+    """Remove folders of processes of this start of this machine that are gone; of others nothing is known.
+
+    A run may outlive the window that asked for it: what somebody wrote into within the hour is left for another time.
+    """
     with contextlib.suppress(OSError), os.scandir(where) as entries:
         ours = [entry for entry in entries if entry.name.startswith(f"{PREFIX}{this_start()}.")]
         for entry in ours:
             owner = entry.name.split(".")[2]
-            if not Path(f"/proc/{owner}").exists() and entry.is_dir(follow_symlinks=False):
-                shutil.rmtree(entry.path, ignore_errors=True)
+            if Path(f"/proc/{owner}").exists() or not entry.is_dir(follow_symlinks=False):
+                continue
+            folder = Path(entry.path)
+            if time.time() - max(path.lstat().st_mtime for path in (folder, *folder.iterdir())) > QUIET_S:
+                shutil.rmtree(folder, ignore_errors=True)

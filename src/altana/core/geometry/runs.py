@@ -37,7 +37,8 @@ class Runs:
 
     def beside(self, place: Floats, normal: Floats, within_m: float) -> Ints:
         """Numbers of the runs whose boxes come within a distance of a plane: through ``place`` (3,), across ``normal`` (3,)."""
-        middle, half = (self.low + self.high) / 2.0, (self.high - self.low) / 2.0
+        low, high = self.low.astype(float), self.high.astype(float)
+        middle, half = (low + high) / 2.0, (high - low) / 2.0
         return np.flatnonzero(np.abs((middle - place) @ normal) <= half @ np.abs(normal) + within_m)
 
     def triangles(self, runs: Ints) -> Ints:
