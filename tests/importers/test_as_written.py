@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import json
+import math
 import struct
 import zipfile
 from pathlib import Path
@@ -173,6 +174,58 @@ def test_off_in_its_variants(tmp_path: Path) -> None:
     path.write_bytes(b"OFF BINARY\n\0\0\0\3\0\0\0\1")
     with pytest.raises(UserError, match="Export it as plain OFF"):
         opened(path)
+
+
+def sheet(count: int) -> tuple[list[str], list[str]]:
+    """Lines of the corners and of the triangles of a bent strip."""
+    corners = [line((k // 2, k % 2, round(math.sin(k / 5), 3))) for k in range(count)]
+    return corners, [f"3 {k} {k + 1} {k + 2}" for k in range(count - 2)]
+
+
+@pytest.mark.parametrize("kind", ["off", "ply"])
+def test_even_rows_are_read_as_those_that_differ(kind: str, tmp_path: Path) -> None:
+    """Rows of as many numbers are taken in at once, others one by one: the same surfaces."""
+
+    def file(name: str, corners: list[str], faces: list[str]) -> Path:
+        if kind == "ply":
+            return ply(tmp_path / f"{name}.ply", XYZ, LIST, [*corners, *faces], len(corners), len(faces))
+        path = tmp_path / f"{name}.off"
+        path.write_text("\n".join(["OFF", f"{len(corners)} {len(faces)} 0", *corners, *faces]))
+        return path
+
+    corners, faces = sheet(60)
+    even = opened(file("even", corners, faces))
+    mixed = opened(file("mixed", corners, [*faces[:-2], "4 56 57 59 58"]))
+    assert (len(even.faces), len(mixed.faces)) == (58, 58)
+    assert even.vertices[even.faces[:-2]] == pytest.approx(mixed.vertices[mixed.faces[:-2]])
+    assert area(even) == pytest.approx(area(mixed), rel=1e-3)
+    for damaged in (
+        faces[:-1],
+        [*faces[:-1], "3 56 57 no"],
+        [*faces[:-1], "3 56 57"],
+        [*faces[:-1], "nan 1 2 3"],
+    ):
+        path = file("damaged", corners, damaged)
+        path.write_text(
+            path.read_text().replace(f"face {len(damaged)}", "face 58").replace(f" {len(damaged)} 0", " 58 0")
+        )
+        with pytest.raises(UserError, match="is damaged"):
+            opened(path)
+
+
+def test_colours_of_even_rows_in_off(tmp_path: Path) -> None:
+    """Three or four numbers of 255 or of one, of corners and of faces."""
+    corners, faces = sheet(8)
+    for paint, shade in (
+        ("1 0.5 0", (255, 128, 0)),
+        ("255 128 0 255", (255, 128, 0)),
+        ("0 0 1 1.0", (0, 0, 255)),
+    ):
+        path = tmp_path / "m.off"
+        path.write_text("\n".join(["OFF", "8 6 0", *corners, *(f"{face} {paint}" for face in faces)]))
+        assert shades(opened(path)) == {shade}
+        path.write_text("\n".join(["COFF", "8 6 0", *(f"{corner} {paint}" for corner in corners), *faces]))
+        assert shades(opened(path)) == {shade}
 
 
 # ---------------------------------------------------------------------- 3MF

@@ -22,6 +22,7 @@ from altana.importers.folder import ModelFolder
 from altana.importers.memory import check_room, check_triangles
 from altana.importers.mtl import Library
 from altana.importers.naming import Names, category_of, text_of
+from altana.importers.number_rows import even_rows
 from altana.importers.polygons import triangles_of
 from altana.importers.raw import Part, RawModel
 from altana.importers.units import settle
@@ -158,13 +159,9 @@ def _label(thing: str, group: str) -> str:
 
 def _table(rows: list[str], width: int) -> Floats:
     """(n, width) numbers; rows that are shorter are filled with 0, what is no number becomes NaN."""
-    joined = " ".join(rows)
-    try:
-        flat = np.array(joined.split(), float)
-        if len(flat) == len(rows) * width:
-            return flat.reshape(-1, width)
-    except ValueError:
-        pass
+    even = even_rows(rows, width)
+    if even is not None:
+        return even
     table = np.zeros((len(rows), width))
     for at, row in enumerate(rows):
         for column, word in enumerate(row.split("#")[0].split()[:width]):

@@ -18,6 +18,7 @@ import numpy.typing as npt
 from altana.core.conventions import Ints
 from altana.importers.memory import check_room
 from altana.importers.naming import text_of
+from altana.importers.number_rows import even_rows
 
 TYPES = {
     "char": "i1", "uchar": "u1", "short": "i2", "ushort": "u2", "int": "i4", "uint": "u4", "float": "f4", "double": "f8",
@@ -112,17 +113,34 @@ def _header(data: bytes) -> tuple[str, Contents, int]:
 
 
 def _read_text(element: Element, lines: Iterator[bytes]) -> None:
-    rows = itertools.islice(lines, element.rows)
-    if not element.rows:
-        return
-    if not any(item.count for item in element.properties):
-        table = np.loadtxt(rows, np.float64, comments=None, ndmin=2)
-        if len(table) != element.rows or table.shape[1] < len(element.properties):
-            raise ValueError("too few values")
-        for number, item in enumerate(element.properties):
-            element.values[item.name] = table[:, number].astype(item.kind)
-        return
-    _take_rows(element, (_words(line, element.properties) for line in rows))
+    rows = list(itertools.islice(lines, element.rows))
+    if element.rows and not _take_even(element, rows):
+        _take_rows(element, (_words(line, element.properties) for line in rows))
+
+
+def _take_even(element: Element, rows: list[bytes]) -> bool:
+    """Take values from rows that all have as many, in lists, too; False, and nothing taken, where they differ."""
+    table = even_rows(rows) if len(rows) == element.rows else None
+    if table is None:
+        return False
+    at, values, lists = 0, dict[str, Array](), dict[str, tuple[Ints, Array]]()
+    for item in element.properties:
+        if at >= table.shape[1]:
+            return False
+        first = table[:, at]
+        at += 1
+        if not item.count:
+            values[item.name] = first.astype(item.kind)
+            continue
+        if not (first == first[0]).all() or not 0 <= first[0] <= table.shape[1] - at:
+            return False
+        size = int(first[0])
+        some = table[:, at : at + size].astype(item.kind)
+        lists[item.name] = np.full(element.rows, size, np.int64), some.ravel()
+        at += size
+    element.values.update(values)
+    element.lists.update(lists)
+    return True
 
 
 def _words(line: bytes, properties: list[Property]) -> list[Any]:
