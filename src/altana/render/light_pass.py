@@ -320,4 +320,4 @@ def panes_uniforms(near: ShadowMap, far: ShadowMap, seen: ShadowMap) -> dict[str
         shadow.panes.through.use(unit)
         uniforms[f"u_panes_{name}"], uniforms[f"u_to_panes_{name}"] = unit, shadow.panes.matrix
         deep.append(shadow.panes.deep_m)
-    return {**uniforms, "u_panes_deep": tuple(deep)}
+    return {**uniforms, "u_panes_deep": tuple(deep), "u_panes_shift": near.panes_shift}

@@ -20,6 +20,8 @@ NEAR_M, NEAR_STEP_M = 16.0, 6.0
 PIXEL_BYTES, KEPT_BYTES = 4, 256 << 20
 #: What panes let through is never kept finer than this: a pixel of it takes twice what a depth takes.
 PANES_PX = 2048
+#: How far at most a pass looks beside a place in the map of panes, pixels.
+PANES_SHIFT_PX = 1.5
 #: Where there is no pane: behind everything, as half floats hold it.
 NO_PANE_M = 60_000.0
 #: What throws shadows may stand this far from a map's middle along the sun's rays.
@@ -52,12 +54,14 @@ class PanesMap:
 
 @dataclass(frozen=True, slots=True)
 class ShadowMap:
-    """Depths along the sun's rays, the (4, 4) matrix from the world to them, metres to a pixel, and what panes do where there are any."""
+    """Depths along the sun's rays, the (4, 4) matrix from the world to them, metres to a pixel, and what panes do where there are any;
+    ``panes_shift``: how far a pass looks beside a place there, pixels."""
 
     depths: moderngl.Texture
     matrix: Floats
     texel_m: float
     panes: PanesMap | None
+    panes_shift: tuple[float, float] = (0.0, 0.0)
 
 
 class Casting(Protocol):
@@ -86,7 +90,7 @@ class ShadowMaps:
     def __init__(self, context: moderngl.Context) -> None:
         self._context = context
         self._held: dict[tuple[str, int, int], tuple[object, moderngl.Framebuffer]] = {}
-        #: One map of panes serves all passes: their colours have no half-shadow to speak of.
+        #: One map of panes serves all passes, which look at it a little beside each other: half-shadows enough for colours.
         self._panes: dict[tuple[str, int], tuple[object, PanesMap]] = {}
         #: Where the sun stood in the last picture.
         self._sun: Floats | None = None
@@ -136,7 +140,10 @@ class ShadowMaps:
                 panes = self._panes_of(at, _told(first), matrix, region.centre, sun, drawn, casting)
             depths = frame.depth_attachment
             assert isinstance(depths, moderngl.Texture)
-            maps.append(ShadowMap(depths, matrix, 2.0 * region.radius_m / side_px, panes))
+            shift = disc_place(number, passes) * PANES_SHIFT_PX
+            maps.append(
+                ShadowMap(depths, matrix, 2.0 * region.radius_m / side_px, panes, tuple(shift.tolist()))
+            )
         return (maps[0], *maps) if moving else tuple(maps)
 
     def _depths(
@@ -205,16 +212,24 @@ def _told(matrix: Floats) -> tuple[float, ...]:
     return tuple(np.round(matrix.ravel(), 9).tolist())
 
 
+def disc_place(number: int, passes: int) -> Floats:
+    """(2,) where a pass stands in a disc of radius 1: spread evenly, as a sunflower's seeds; a single one in the middle."""
+    if passes == 1:
+        return np.zeros(2)
+    radius, angle = np.sqrt((number + 0.5) / passes), number * 2.399963
+    place: Floats = np.array([np.cos(angle), np.sin(angle)]) * radius
+    return place
+
+
 def sun_in_disc(sky: Sky, number: int, passes: int) -> Floats:
-    """The direction of the sun in one pass: passes spread evenly over its disc (a sunflower's spiral), one stands in its middle."""
+    """The direction of the sun in one pass: passes spread evenly over its disc, one stands in its middle."""
     sun = np.asarray(sky.sun)
     if passes == 1:
         return sun
     side = crossed(sun, UP) if abs(sun[2]) < 0.99 else EAST
     side = side / np.linalg.norm(side)
-    radius = np.tan(np.radians(SUN_DISC_DEG / 2)) * np.sqrt((number + 0.5) / passes)
-    angle = number * 2.399963
-    moved: Floats = sun + radius * (np.cos(angle) * side + np.sin(angle) * crossed(side, sun))
+    across, high = disc_place(number, passes) * np.tan(np.radians(SUN_DISC_DEG / 2))
+    moved: Floats = sun + across * side + high * crossed(side, sun)
     moved /= np.linalg.norm(moved)
     return moved
 

@@ -32,6 +32,7 @@ uniform mat4 u_to_panes_near;
 uniform mat4 u_to_panes_far;
 uniform mat4 u_to_panes_seen;
 uniform vec3 u_panes_deep;     // how deep the maps reach, metres
+uniform vec2 u_panes_shift;    // how far this pass looks beside a place, pixels of the maps: half-shadows, and edges without steps
 #endif
 #ifdef MIRROR
 uniform sampler2D u_mirror;     // what a level surface mirrors, upside down
@@ -73,13 +74,23 @@ vec3 in_map(mat4 to_map, vec3 world) { return (to_map * vec4(world, 1.0)).xyz * 
 bool within(vec3 at) { return all(lessThan(abs(at - 0.5), vec3(0.495, 0.495, 0.5))); }
 
 #ifdef PANES
+// What a pixel of a map lets through to a place that lies ``own`` metres behind the map's middle.
+vec3 let_through(sampler2D map, ivec2 pixel, float own) {
+    vec4 held = texelFetch(map, clamp(pixel, ivec2(0), textureSize(map, 0) - 1), 0);
+    return held.a < own - NEARER_PANE * (1.0 + 0.1 * abs(held.a)) ? held.rgb : vec3(1.0);
+}
+
 // What the panes between a place and the sun let through.
 vec3 through_panes(sampler2D map, mat4 to_map, float deep, vec3 world) {
     vec3 at = in_map(to_map, world);
     float own = (at.z - 0.5) * deep;
-    // At a pane's edge its place is mixed with that of no pane, far behind: it ends half a texel early.
-    vec4 held = texture(map, at.xy);
-    return held.a < own - NEARER_PANE * (1.0 + 0.1 * abs(held.a)) ? held.rgb : vec3(1.0);
+    vec2 size = vec2(textureSize(map, 0)), place = at.xy * size - 0.5 + u_panes_shift;
+    ivec2 low = ivec2(floor(place));
+    vec2 part = place - floor(place);
+    // Each of the four pixels says for itself whether its pane lies before the place: where it lies cannot be mixed with where none lies.
+    vec3 below = mix(let_through(map, low, own), let_through(map, low + ivec2(1, 0), own), part.x);
+    vec3 above = mix(let_through(map, low + ivec2(0, 1), own), let_through(map, low + ivec2(1, 1), own), part.x);
+    return mix(below, above, part.y);
 }
 #endif
 
