@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from pathlib import Path
 from typing import Any
 
@@ -231,6 +232,13 @@ def test_glass_metal_glow_and_the_older_gloss(tmp_path: Path) -> None:
         told = {**tinted["KHR_materials_volume"], "thicknessFactor": thick}
         material = material_of(tmp_path, extensions={**tinted, "KHR_materials_volume": told})
         assert material.colour[0] == pytest.approx(float(encoded(np.array([left]))[0]), abs=1e-3)
+    # With a thickness it is a body, which takes its colour by the metre, whatever the file's unit; without one it is a pane.
+    assert glass.solid_glass and glass.absorbed == pytest.approx(
+        (math.log(10) * 100, 0.0, math.log(10) * 100)
+    )
+    assert not material.solid_glass
+    (in_millimetres,) = read_model(tmp_path / "m.glb", 0.001)[0].materials
+    assert in_millimetres.absorbed == pytest.approx(np.array(material.absorbed) * 1000)
     # The darker what comes through, the denser the pane; it stays glass, however dark.
     clear = {"KHR_materials_transmission": {"transmissionFactor": 1.0}}
     panes = [

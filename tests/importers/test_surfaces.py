@@ -147,7 +147,11 @@ def test_materials_of_obj(tmp_path: Path) -> None:
     faces = "".join(f"usemtl {name}\nf 1 2 3\n" for name in ("Pane", "Dull", "Leaf", "Bark", "Unknown"))
     model = obj(tmp_path, "v 0 0 0\nv 9 0 0\nv 9 0 9\n" + faces, MTL)
     pane, dull, leaf, bark, unknown = model.materials
-    assert (pane.kind, pane.colour[3]) == (GLASS, pytest.approx(0.2))
+    assert (pane.kind, pane.colour[3], pane.solid_glass) == (GLASS, pytest.approx(0.2), False)
+    asked = obj(
+        tmp_path, "v 0 0 0\nv 9 0 0\nv 9 0 9\n" + faces, MTL.replace("newmtl Pane", "newmtl Pane\nillum 7")
+    )
+    assert asked.materials[0].solid_glass and not asked.materials[1].solid_glass
     assert dull.colour == pytest.approx((0.5, 0.5, 0.5, 1.0))
     assert (leaf.alpha, leaf.has_holes) == (MASK, True) and leaf.maps.opacity >= 0
     assert bark.image >= 0 and bark.colour[0] == 1.0

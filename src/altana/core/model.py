@@ -64,7 +64,8 @@ class Material:
 
     ``emission`` is what the surface throws by itself, linear, 1 for a sheet of paper in the sun.  ``alpha`` says how opacity in pictures
     is taken; with MASK what is less opaque than ``cutoff`` is a hole.  ``ior`` is the index of refraction of what lets light through.
-    ``wraps`` says what lies beyond the edges of its pictures, along u and along v.
+    ``wraps`` says what lies beyond the edges of its pictures, along u and along v.  ``solid_glass`` says that the file means a body that
+    bends light, not a pane; of what goes through it ``absorbed`` of each colour is lost per metre (e-folds).
     """
 
     name: str
@@ -81,6 +82,8 @@ class Material:
     #: The group of lamps whose light this is; empty for what glows by itself, as a sign does.
     lamp: str = ""
     wraps: tuple[str, str] = (REPEAT, REPEAT)
+    solid_glass: bool = False
+    absorbed: Vec3 = (0.0, 0.0, 0.0)
 
     @property
     def pictured(self) -> bool:

@@ -17,6 +17,9 @@ OPTIONS = {
     "-o": 3, "-s": 3, "-t": 3, "-texres": 1, "-type": 1, "-colorspace": 1,
 }  # fmt: skip
 
+#: The kinds of light (illum) by which a material asks for refraction.
+REFRACTING = (6.0, 7.0)
+
 
 class Library:
     """The materials of one OBJ file, by name."""
@@ -88,6 +91,7 @@ class Library:
             else 1.5,
             maps,
             wraps=(CLAMP, CLAMP) if _clamped(entry.get("map_kd", "")) else (REPEAT, REPEAT),
+            solid_glass=kind == GLASS and _number(entry.get("illum"), 2.0) in REFRACTING,
         )
 
     @staticmethod

@@ -17,14 +17,19 @@ LEAST_M3 = 1e-7
 
 def outsides(model: Model) -> npt.NDArray[np.int8]:
     """(m,) for each triangle of a closed shell +1 where its winding faces outward, -1 where it faces inward; 0 where there is no
-    inside: sheets, shells with holes.
+    inside: sheets, shells with holes."""
+    return shells_of(model)[0]
+
+
+def shells_of(model: Model) -> tuple[npt.NDArray[np.int8], Ints]:
+    """What ``outsides`` says, and (m,) the number of the shell that each triangle is of.
 
     Triangles that share an edge are brought to one winding first, as neighbours of a surface that can be oriented; then the sign of
     the volume (divergence theorem) says which way is out.
     """
     count = len(model.faces)
     if not count:
-        return np.zeros(0, np.int8)
+        return np.zeros(0, np.int8), np.zeros(0, np.int64)
     points, faces = welded(model.vertices, model.faces, model.face_objects())
     edge, runs_up, face = _edges(faces)
     _, number, uses = np.unique(edge, return_inverse=True, return_counts=True)
@@ -38,7 +43,7 @@ def outsides(model: Model) -> npt.NDArray[np.int8]:
     sense = np.where(np.abs(whole) < LEAST_M3, 0.0, np.sign(whole))
     sense[holed] = 0.0
     result: npt.NDArray[np.int8] = (sense[shell] * turned * fits[shell]).astype(np.int8)
-    return result
+    return result, shell
 
 
 def _edges(faces: Ints) -> tuple[Ints, Bools, Ints]:

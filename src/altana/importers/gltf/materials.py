@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -68,10 +69,7 @@ class Materials:
         gloss = _extension(entry, "KHR_materials_pbrSpecularGlossiness")
         surface = entry.get("pbrMetallicRoughness") or {}
         body = _glossy(gloss) if gloss else _rough(entry, surface)
-        rough, metal = body.rough, body.metal
-        coat = _extension(entry, "KHR_materials_clearcoat")
-        if _number(coat.get("clearcoatFactor"), 0.0) > 0.5:
-            rough, metal = min(rough, _number(coat.get("clearcoatRoughnessFactor"), 0.0) + 0.1), metal * 0.5
+        rough, metal = _coated(entry, body)
         image = self._picture(body.texture)
         maps = Maps(
             self._picture(entry.get("normalTexture")),
@@ -111,6 +109,8 @@ class Materials:
             float(np.clip(_number(_extension(entry, "KHR_materials_ior").get("ior"), 1.5), 1.0, 4.0)),
             maps,
             wraps=self._wraps(entry),
+            solid_glass=kind == GLASS and _is_body(entry),
+            absorbed=_absorbed(entry),
         )
 
     def _wraps(self, entry: Tree) -> tuple[str, str]:
@@ -207,6 +207,14 @@ def _rough(entry: Tree, surface: Tree) -> _Body:
     return _Body(factor, surface.get("baseColorTexture"), rough, metal)
 
 
+def _coated(entry: Tree, body: _Body) -> tuple[float, float]:
+    """Roughness and metal of a surface, under its lacquer where it has any (KHR_materials_clearcoat)."""
+    coat = _extension(entry, "KHR_materials_clearcoat")
+    if _number(coat.get("clearcoatFactor"), 0.0) <= 0.5:
+        return body.rough, body.metal
+    return min(body.rough, _number(coat.get("clearcoatRoughnessFactor"), 0.0) + 0.1), body.metal * 0.5
+
+
 def _clearness(entry: Tree, opacity: float) -> tuple[bool, float, Floats]:
     """Whether light goes through by the file's own word, the opacity, and (3,) the tint of what goes through."""
     clear = _number(_extension(entry, "KHR_materials_transmission").get("transmissionFactor"), 0.0)
@@ -224,6 +232,21 @@ def _attenuation(volume: Tree) -> Floats:
     colour = np.clip(_numbers(volume.get("attenuationColor"), (1, 1, 1)), 1e-3, 1.0)
     left: Floats = colour ** min(thick / distance, THICKEST)
     return left
+
+
+def _is_body(entry: Tree) -> bool:
+    """Whether the file says that it is a body (KHR_materials_volume): what has no thickness is a sheet."""
+    return _number(_extension(entry, "KHR_materials_volume").get("thicknessFactor"), 0.0) > 0.0
+
+
+def _absorbed(entry: Tree) -> Vec3:
+    """How much of each colour a body takes per unit of length: its colour is what is left at its distance (KHR_materials_volume)."""
+    volume = _extension(entry, "KHR_materials_volume")
+    distance = _number(volume.get("attenuationDistance"), 0.0)
+    if distance <= 0.0:
+        return (0.0, 0.0, 0.0)
+    red, green, blue = _numbers(volume.get("attenuationColor"), (1, 1, 1)).clip(1e-3, 1.0).tolist()
+    return (-math.log(red) / distance, -math.log(green) / distance, -math.log(blue) / distance)
 
 
 def _dense(through: Floats) -> float:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -27,6 +28,10 @@ def read_gltf(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, 
     if unit_m:
         raw.unit = f"{unit_m:g} m, as chosen"
     SceneReader(document, turned * np.array([[unit_m or 1.0]] * 3 + [[1.0]]), raw).read()
+    if unit_m:
+        for number, item in enumerate(raw.materials):
+            red, green, blue = (share / unit_m for share in item.absorbed)
+            raw.materials[number] = replace(item, absorbed=(red, green, blue))
     _altana(document, raw)
     folder.tell(raw)
     return raw, folder.read

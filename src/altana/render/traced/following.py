@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from altana.core.conventions import Floats, Floats32
+from altana.render.traced.bending import through_bodies
 from altana.render.traced.draws import even_draws, hashed, turned
 
 MAX_DEPTH, RR_DEPTH = 12, 5
@@ -22,54 +23,48 @@ HOLES, BEHIND_M = 3, 1e-4
 
 class Follower:
     """Follows rays through a scene.  whole : all of it; bodies : without panes and without what has holes; leaves : that which has holes, as
-    foliage, or None; panes : whether it has any panes."""
+    foliage, or None; glass : bodies of solid glass, or None; panes : whether it has any panes."""
 
-    def __init__(self, mi: ModuleType, whole: Any, bodies: Any, leaves: Any, panes: bool) -> None:
+    def __init__(self, mi: ModuleType, whole: Any, bodies: Any, leaves: Any, glass: Any, panes: bool) -> None:
         import drjit as dr
 
-        self._mi, self._whole, self._bodies, self._leaves = mi, whole, bodies, leaves
+        self._mi = mi
+        self._lit = whole, bodies, leaves, glass
+        # What is seen behind bodies of glass needs all that may stand before them.
+        self._shown = (None if glass is None else whole), bodies, leaves, glass
         integrator = mi.load_dict(
             {"type": "volpath" if panes else "path", "max_depth": MAX_DEPTH, "rr_depth": RR_DEPTH}
         )
         draws = even_draws(mi)
 
-        def on_leaf(foliage: Any, ray: Any) -> tuple[Any, Any]:
-            """What a ray meets behind the holes it goes through, and how far away that is."""
-            gone = mi.Float(0.0)
-            for _ in range(HOLES):
-                met = foliage.ray_intersect(ray)
-                hole = met.is_valid() & (met.bsdf().eval_null_transmission(met)[0] > 0.5)
-                step = dr.select(hole, met.t + BEHIND_M, 0.0)
-                gone, ray = gone + step, mi.Ray3f(ray.o + ray.d * step, ray.d)
-            met = foliage.ray_intersect(ray)
-            return met, gone + met.t
-
         def follow(
-            scene: Any, solid: Any, foliage: Any, sample: Any, key: Any, origin: Any, along: Any
+            scene: Any, solid: Any, foliage: Any, lumps: Any, sample: Any, key: Any, origin: Any, along: Any
         ) -> tuple[Any, Any, Any]:
-            ray = mi.RayDifferential3f(mi.Ray3f(origin, along))
+            ray = seen = mi.Ray3f(origin, along)
             sampler = draws()
             sampler.begin(sample, hashed(mi, key + dr.arange(mi.UInt32, dr.width(along))))
-            hit, valid, _ = integrator.sample(scene, sampler, ray, None, mi.Bool(True))
-            seen = mi.Ray3f(origin, along)
+            if lumps is not None:
+                bent = through_bodies(mi, lumps, scene, ray, sampler.next_1d)
+                ray = bent.ray
+            hit, valid, _ = integrator.sample(scene, sampler, mi.RayDifferential3f(ray), None, mi.Bool(True))
             away = solid.ray_intersect_preliminary(seen, coherent=True).t
             if foliage is not None:
-                away = dr.minimum(away, on_leaf(foliage, seen)[1])
+                away = dr.minimum(away, _behind_holes(mi, foliage, seen)[1])
+            if lumps is not None:
+                hit, away = hit * bent.left, dr.select(bent.bent, bent.away, away)
             return hit, valid, away
 
-        def look(solid: Any, foliage: Any, origin: Any, along: Any) -> tuple[Any, Any, Any, Any]:
+        def look(
+            scene: Any, solid: Any, foliage: Any, lumps: Any, origin: Any, along: Any
+        ) -> tuple[Any, Any, Any, Any]:
             ray = mi.Ray3f(origin, along)
-            met = solid.ray_intersect(ray)
-            hit = met.is_valid(), met.t, met.bsdf(ray).eval_diffuse_reflectance(met), met.sh_frame.n
-            if foliage is None:
-                return hit
-            leaf, away = on_leaf(foliage, ray)
-            before = away < met.t
-            shown = leaf.bsdf(ray).eval_diffuse_reflectance(leaf), leaf.sh_frame.n
-            colour, facing = (
-                dr.select(before, one, other) for one, other in zip(shown, hit[2:], strict=True)
-            )
-            return hit[0] | before, dr.minimum(away, met.t), colour, facing
+            if lumps is None:
+                return _first_seen(mi, solid, foliage, ray)
+            # The way that most of the light comes.
+            bent = through_bodies(mi, lumps, scene, ray, lambda: mi.Float(0.5))
+            there, away, colour, facing = _first_seen(mi, solid, foliage, bent.ray)
+            colour = dr.select(there, colour, 1.0) * bent.left
+            return there | bent.bent, dr.select(bent.bent, bent.away, away), colour, facing
 
         self._follow, self._look = dr.freeze(follow), dr.freeze(look)
         #: Where rays lie while they are followed, by their number.
@@ -95,14 +90,44 @@ class Follower:
 
         drawn, own = self._mi.UInt32(turned(sample)), self._mi.UInt32(key)
         dr.make_opaque(drawn, own)
-        light, valid, away = self._follow(self._whole, self._bodies, self._leaves, drawn, own, ray.o, ray.d)
+        light, valid, away = self._follow(*self._lit, drawn, own, ray.o, ray.d)
         dr.eval(light, valid, away)
         return np.array(light).T.astype(np.float32), np.array(away)
 
     def seen(self, ray: Any) -> tuple[Any, Floats32, Floats32, Floats32]:
         """Whether rays meet something behind panes (n,), how far away (n,), its colour (n, 3) and direction (n, 3)."""
-        there, away, colour, facing = self._look(self._bodies, self._leaves, ray.o, ray.d)
+        there, away, colour, facing = self._look(*self._shown, ray.o, ray.d)
         return np.array(there), np.array(away), np.array(colour).T, np.array(facing).T
+
+
+def _behind_holes(mi: ModuleType, foliage: Any, ray: Any) -> tuple[Any, Any]:
+    """What a ray meets behind the holes it goes through, and how far away that is."""
+    import drjit as dr
+
+    gone = mi.Float(0.0)
+    for _ in range(HOLES):
+        met = foliage.ray_intersect(ray)
+        hole = met.is_valid() & (met.bsdf().eval_null_transmission(met)[0] > 0.5)
+        step = dr.select(hole, met.t + BEHIND_M, 0.0)
+        gone, ray = gone + step, mi.Ray3f(ray.o + ray.d * step, ray.d)
+    met = foliage.ray_intersect(ray)
+    return met, gone + met.t
+
+
+def _first_seen(mi: ModuleType, solid: Any, foliage: Any, ray: Any) -> tuple[Any, Any, Any, Any]:
+    """Whether a ray meets anything behind panes and holes, how far away, its colour and direction."""
+    import drjit as dr
+
+    met = solid.ray_intersect(ray)
+    there, away = met.is_valid(), met.t
+    shown = met.bsdf(ray).eval_diffuse_reflectance(met), met.sh_frame.n
+    if foliage is None:
+        return there, away, *shown
+    leaf, leaf_away = _behind_holes(mi, foliage, ray)
+    before = leaf_away < away
+    of_leaf = leaf.bsdf(ray).eval_diffuse_reflectance(leaf), leaf.sh_frame.n
+    colour, facing = (dr.select(before, one, other) for one, other in zip(of_leaf, shown, strict=True))
+    return there | before, dr.minimum(leaf_away, away), colour, facing
 
 
 def _aligned(rows: int, count: int) -> Floats32:

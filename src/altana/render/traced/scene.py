@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from types import ModuleType
 from typing import Any
 
@@ -10,11 +10,15 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.distinct import distinct
+from altana.core.geometry.glass_bodies import glass_bodies
 from altana.core.geometry.one_plane import receded
 from altana.core.light.lamps import SHINE, warm_white
+from altana.core.light.panes import pane_density, pane_tint
 from altana.core.light.sky import Sky
+from altana.core.light.tone import decoded
 from altana.core.model import GLASS, WATER, Material, Model
 from altana.core.staging import Staging
+from altana.render.traced.bending import ABSORBED, IOR, TINT
 from altana.render.traced.following import Follower
 from altana.render.traced.surfaces import PAINT, RIPPLES_M, Surfaces
 
@@ -115,6 +119,11 @@ class _Part:
     uvs: Floats32
     paint: Floats32 | None
 
+    def turned(self, sense: Ints) -> _Part:
+        """The same with the triangles turned over whose ``sense`` (k,) is -1."""
+        faces = self.faces.reshape(-1, 3)
+        return replace(self, faces=np.where(sense[:, None] < 0, faces[:, ::-1], faces))
+
 
 class SceneMaker:
     """Makes scenes of one model.  vertices : as ``receded`` has them, where that is known."""
@@ -124,6 +133,7 @@ class SceneMaker:
     ) -> None:
         self._mi, self._model, self._white = mi, model, white
         self._surfaces = Surfaces(mi, model)
+        self._glass = glass_bodies(model)
         #: Of things in one plane the larger lies a little back.
         self._vertices = receded(model) if vertices is None else vertices
 
@@ -135,6 +145,7 @@ class SceneMaker:
         whole: dict[str, Any] = {"type": "scene"}
         bodies: dict[str, Any] = {"type": "scene"}
         leaves: dict[str, Any] = {"type": "scene"}
+        lumps: dict[str, Any] = {"type": "scene"}
         for number, material in enumerate(model.materials):
             chosen = kept & (model.face_material == number)
             if not chosen.any():
@@ -148,6 +159,8 @@ class SceneMaker:
             part = _Part(index, places, normals[used], uvs, paint)
             mesh = self._mesh(f"material {number}", part, surface, self._glow(material, sky))
             whole[f"m{number}"] = mesh
+            if self._glass[chosen].any():
+                lumps[f"m{number}"] = self._lump(number, kept, vertices, normals)
             if material.kind != GLASS:
                 (leaves if material.has_holes else bodies)[f"m{number}"] = mesh
         has_panes = len(whole) != len(bodies) + len(leaves) - 1
@@ -163,15 +176,32 @@ class SceneMaker:
         scene = mi.load_dict(whole)
         # What is seen through panes and between leaves: without them, where there are any.
         solid = mi.load_dict(bodies) if has_panes or len(leaves) > 1 else scene
-        foliage = mi.load_dict(leaves) if len(leaves) > 1 else None
+        foliage, glass = (mi.load_dict(some) if len(some) > 1 else None for some in (leaves, lumps))
         return Scenes(
             scene,
             mi.traverse(scene),
             picture.shape,
             "sun" in whole,
             has_panes,
-            Follower(mi, scene, solid, foliage, has_panes),
+            Follower(mi, scene, solid, foliage, glass, has_panes),
         )
+
+    def _lump(self, number: int, kept: Bools, vertices: Floats32, normals: Floats32) -> Any:
+        """The bodies of solid glass of a material as one mesh, its triangles facing outward."""
+        model = self._model
+        chosen = kept & (model.face_material == number) & (self._glass != 0)
+        used, index = np.unique(model.faces[chosen], return_inverse=True)
+        part = _Part(index, vertices[used], normals[used], model.uvs[used], None).turned(self._glass[chosen])
+        mesh = self._mesh(f"glass {number}", part, self._mi.load_dict({"type": "diffuse"}), None)
+        material = model.materials[number]
+        # Where the file says what a body takes on the way, its colour is that.
+        colour = np.ones(3, np.float32)
+        if not any(material.absorbed):
+            colour = decoded(np.array(material.colour[:3], np.float32))
+        tint = pane_tint(colour, material.colour[3]) * (1.0 - pane_density(material.colour[3]))
+        for name, values in ((IOR, [material.ior]), (ABSORBED, material.absorbed), (TINT, tint.tolist())):
+            mesh.add_attribute(name, len(values), np.tile(np.array(values, np.float32), len(used)))
+        return mesh
 
     def _glow(self, material: Material, sky: Sky) -> Any:
         """What a material throws by itself; on white card only lamps do."""
