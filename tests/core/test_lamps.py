@@ -10,8 +10,9 @@ import pytest
 from altana.core.conventions import Floats32
 from altana.core.edits.light import mark_lamp, set_lamp_group
 from altana.core.light.around import with_surroundings
-from altana.core.light.lamps import SHINE, glows_of, group_of, lamps_of, warm_white, with_lamps
+from altana.core.light.lamps import SHINE, group_of, lamps_of, warm_white, with_lamps
 from altana.core.light.lightmap import spread
+from altana.core.light.luminaires import glowing_faces
 from altana.core.light.panes import PANE_MIRROR, pane_density, pane_tint
 from altana.core.light.sky import sky_of
 from altana.core.light.sun import illuminance
@@ -106,8 +107,7 @@ def test_a_marked_object_glows_with_its_lumens() -> None:
     assert emitted == pytest.approx(1000.0, rel=1e-3)
     # The model of before is as it was, and nothing else glows.
     assert not any(item.emission != (0.0, 0.0, 0.0) for item in model.materials)
-    glow = glows_of(lit, 1.0)
-    assert glow.candela.sum() > 0 and len(glows_of(lit, 0.0).place) == 0
+    assert glowing_faces(lit, 1.0).sum() == 12 and not glowing_faces(lit, 0.0).any()
     assert floor_lux(lit, 1.0, 3.0, 2.0) > 10.0
 
 

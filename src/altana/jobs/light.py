@@ -99,7 +99,7 @@ def keep_rough_light(
     if known_light(opened, light) is not None:
         return False
     light_map = (
-        (kept or KeptLighting()).of(opened, ROUGH_POINTS, progress).lit(sky_for(light, base), progress)
+        (kept or KeptLighting()).of(opened, ROUGH_POINTS, progress).lit(sky_for(light, base), progress, True)
     )
     keep_light(_key(opened, light, "rough"), light_map)
     return True

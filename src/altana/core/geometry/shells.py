@@ -6,7 +6,7 @@ import numpy as np
 import numpy.typing as npt
 import scipy
 
-from altana.core.conventions import Bools, Floats, Ints
+from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.cross import crossed
 from altana.core.geometry.edges import welded
 from altana.core.model import Model
@@ -22,23 +22,28 @@ def outsides(model: Model) -> npt.NDArray[np.int8]:
 
 
 def shells_of(model: Model) -> tuple[npt.NDArray[np.int8], Ints]:
-    """What ``outsides`` says, and (m,) the number of the shell that each triangle is of.
+    """What ``outsides`` says, and (m,) the number of the shell that each triangle is of."""
+    return shells_of_faces(model.vertices, model.faces, model.face_objects())
+
+
+def shells_of_faces(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[npt.NDArray[np.int8], Ints]:
+    """The same of some triangles (m, 3) of objects ``owner`` (m,).
 
     Triangles that share an edge are brought to one winding first, as neighbours of a surface that can be oriented; then the sign of
     the volume (divergence theorem) says which way is out.
     """
-    count = len(model.faces)
+    count = len(faces)
     if not count:
         return np.zeros(0, np.int8), np.zeros(0, np.int64)
-    points, faces = welded(model.vertices, model.faces, model.face_objects())
-    edge, runs_up, face = _edges(faces)
+    points, joined = welded(vertices, faces, owner)
+    edge, runs_up, face = _edges(joined)
     _, number, uses = np.unique(edge, return_inverse=True, return_counts=True)
     first, second = _pairs(number, uses)
     turned, shell, fits = _wound(count, face[first], face[second], runs_up[first] == runs_up[second])
     shells = int(shell.max()) + 1
     # One lone edge anywhere, and the shell has no inside; where more than two triangles meet, it cannot be told what belongs together.
     holed = np.bincount(shell[face], weights=uses[number] != 2, minlength=shells) > 0
-    volume = _volume(points, faces) * turned
+    volume = _volume(points, joined) * turned
     whole = np.bincount(shell, weights=volume, minlength=shells)
     sense = np.where(np.abs(whole) < LEAST_M3, 0.0, np.sign(whole))
     sense[holed] = 0.0

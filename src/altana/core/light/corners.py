@@ -62,7 +62,6 @@ class Corners:
         A triangle has four places in a square: its corners a, b, c and b + c - a, for between four places the light is read as on
         the plane through them.
         """
-        weights = _weights(self.at, self.chosen)
         faces = np.flatnonzero(self.lone)
         uv = np.zeros((len(self.lone), 3, 2), np.float32)
         even = self.even[faces]
@@ -73,8 +72,6 @@ class Corners:
         column, line = at % width, row + at // width
         uv[single] = (np.stack([column, line], axis=-1) + 0.5)[piece][:, None]
         patch = [line * width + column]
-        a, b, c = (weights[np.flatnonzero(even) * 3 + k] for k in range(3))
-        mixes = [_means(piece, len(pieces)) @ ((a + b + c) / 3.0)]
         row += -(-len(pieces) // width)
         square = faces[~even]
         at = np.arange(len(square))
@@ -83,11 +80,9 @@ class Corners:
         corner = np.stack([column, line], axis=-1) + 0.5
         uv[square] = np.stack([corner, corner + (1, 0), corner + (0, 1)], axis=1)
         here = line * width + column
-        a, b, c = (weights[np.flatnonzero(~even) * 3 + k] for k in range(3))
         patch += [here, here + 1, here + width, here + width + 1]
-        mixes += [a, b, c, b + c - a]
         row += 2 * -(-len(square) // across)
-        mix = scipy.sparse.vstack(mixes, format="csr")
+        mix = self.shown_by_patches(_weights(self.at, self.chosen))
         mix = scipy.sparse.csr_array(
             (mix.data, mix.indices + first, mix.indptr), shape=(mix.shape[0], first + len(self.position))
         )
@@ -96,6 +91,15 @@ class Corners:
             np.where(self.lone, self.nearest + first, -1), self.lone, self.even, self.piece, self.at, self.chosen,
         )  # fmt: skip
         return moved, np.concatenate(patch), mix, uv, row
+
+    def shown_by_patches(self, weights: scipy.sparse.csr_array) -> scipy.sparse.csr_array:
+        """(p, n) how much of n things each place of the patches shows.  weights : (corners, n) how much of them each corner shows."""
+        even = self.even[np.flatnonzero(self.lone)]
+        pieces, piece = np.unique(self.piece[self.lone & self.even], return_inverse=True)
+        a, b, c = (weights[np.flatnonzero(even) * 3 + k] for k in range(3))
+        means = _means(piece, len(pieces)) @ ((a + b + c) / 3.0)
+        a, b, c = (weights[np.flatnonzero(~even) * 3 + k] for k in range(3))
+        return scipy.sparse.csr_array(scipy.sparse.vstack([means, a, b, c, b + c - a], format="csr"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -138,7 +142,7 @@ class Lone:
             np.repeat(area[faces], 3),
             cell,
             # Corners share a point if they are of one object, face one way, and lie in one cell.
-            _folded([np.repeat(owner[faces], 3), *np.round(facing.T * 1.5).astype(np.int64)]),
+            folded([np.repeat(owner[faces], 3), *np.round(facing.T * 1.5).astype(np.int64)]),
             even,
             _pieces(shape.corners, plane, even),
         )
@@ -150,7 +154,7 @@ class Lone:
     def _keys(self, coarser: Floats) -> npt.NDArray[np.uint64]:
         cell = self.cell_m * np.repeat(coarser[self.faces], 3)
         boxes = (np.floor(self.at[:, axis] / cell).astype(np.int64) for axis in range(3))
-        return _folded(boxes, self.side)
+        return folded(boxes, self.side)
 
     def points(self, coarser: Floats) -> Corners:
         """The points, so many times farther apart than usual (m,)."""
@@ -184,7 +188,7 @@ def _pieces(corners: Floats, plane: Ints, even: Bools) -> Ints:
     if not len(chosen):
         return piece
     steps = np.round(corners[chosen].reshape(-1, 3) / SAME_M).astype(np.int64)
-    keys = _folded([np.repeat(plane[chosen], 3), *steps.T])
+    keys = folded([np.repeat(plane[chosen], 3), *steps.T])
     _, place = np.unique(keys, return_inverse=True)
     # Triangles and the places of their corners are linked to each other.
     rows, size = np.repeat(np.arange(len(chosen)), 3), len(chosen) + int(place.max()) + 1
@@ -212,7 +216,7 @@ def _facing(model: Model, faces: Ints, normal: Floats) -> Floats:
     return unit
 
 
-def _folded(columns: Iterable[Ints], into: npt.NDArray[np.uint64] | None = None) -> npt.NDArray[np.uint64]:
+def folded(columns: Iterable[Ints], into: npt.NDArray[np.uint64] | None = None) -> npt.NDArray[np.uint64]:
     """(k,) one number for the whole numbers (k,) of each row, taken ``into`` those that there are already."""
     code = into
     for column, prime in zip(columns, PRIMES, strict=False):

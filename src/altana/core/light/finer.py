@@ -118,10 +118,12 @@ class Places:
         speaker[side][which] = point
         return replace(self, corner=corner, share=(share[0], share[1]), speaker=(speaker[0], speaker[1]))
 
-    def mixed(self, side: int, bad: Bools, light: Floats) -> tuple[Floats, Bools]:
-        """(f, 3) what places show of the light of a side's points (n, 3), and which of them (f,) show ``nothing`` of their own: what lies
-        inside a body, ``bad`` (n,), counts nothing where there is anything else."""
+    def mixed(self, side: int, bad: Bools, dumb: Bools, light: Floats) -> tuple[Floats, Bools, Bools]:
+        """(f, 3) what places show of the light of a side's points (n, 3), which of them (f,) have only points that lie inside a body, ``bad``
+        (n,), and which show ``nothing`` of their own: those whose points are all ``dumb`` (n,)."""
         share = self.share[side] * ~bad[self.corner]
+        within = share.sum(axis=1) < LEAST
+        share[within] = self.share[side][within] * ~dumb[self.corner[within]]
         total = share.sum(axis=1)
         nothing = total < LEAST
         plain = self.share[side] + 1e-9
@@ -129,7 +131,7 @@ class Places:
         shown = np.zeros((len(share), 3))
         for number in range(4):
             shown += light[self.corner[:, number]] * (share[:, number] / total)[:, None]
-        return shown, nothing
+        return shown, within, nothing
 
     def nearest(self, points: LightPoints, face: Ints32, place: Floats32, back: Bools) -> Ints32:
         """(k,) the side that speaks for places (k, 3) on triangles ``face`` (k,), on their back or not: front sides first."""

@@ -263,15 +263,18 @@ class Gatherer:
         return through.joined(mirrored.only(~inner))
 
     def _rays_of(self, some: Ints, count: int, round_: int) -> tuple[Floats32, Floats32]:
-        """(k, count, 3) where the rays of some sides begin and where they go, in each round others.
-
-        They begin all over the cell that a point speaks for: a door handle darkens its share of the cell, not all of it.
-        """
+        """(k, count, 3) where the rays of some sides begin and where they go, in each round others."""
         frame = frames(self.sides.normal[some]).astype(np.float32)
         order = _by_groups(count)
         out = _directions(self.sides.position[some], count, round_)[:, order] @ frame
+        return self.begins(some, BEGINS, round_)[:, order % BEGINS], out
+
+    def begins(self, some: Ints, count: int, round_: int = 0) -> Floats32:
+        """(k, count, 3) places all over the cells that some sides speak for, a little before them, in each round others: a door handle darkens
+        its share of the cell, not all of it."""
+        frame = frames(self.sides.normal[some]).astype(np.float32)
         # The sequence of the plastic number fills a square evenly; turned to a disc by its square root.
-        index = np.arange(BEGINS)[None] + round_ * BEGINS + 977.0 * _hash(self.sides.position[some])[:, None]
+        index = np.arange(count)[None] + round_ * count + 977.0 * _hash(self.sides.position[some])[:, None]
         radius = (np.sqrt(np.modf(index * 0.7548776662)[0]) * self.sides.reach[some][:, None]).astype(
             np.float32
         )
@@ -289,7 +292,7 @@ class Gatherer:
             alone=True,
         )
         aside[shut.reshape(away.shape)] = 0.0
-        return (middle + aside)[:, order % BEGINS], out
+        return middle + aside
 
     def _send(self, some: Ints, sent: RayBundle, sides: Ints, rays: Ints) -> None:
         """Send some of the rays of some of these sides, and write down what they meet."""

@@ -6,13 +6,15 @@ A lamp that is a thing glows by its surface: so many lumens over its area, evenl
 from __future__ import annotations
 
 import re
+from collections.abc import Container
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from altana.core.conventions import Floats, Vec3
+from altana.core.conventions import Floats, Ints, Vec3
 from altana.core.distinct import distinct
 from altana.core.geometry.cross import crossed
+from altana.core.light.buried import buried
 from altana.core.model import Material, Model
 from altana.core.project import LampGroup, Lamps, MarkedLamp
 
@@ -103,7 +105,8 @@ def warm_white(kelvin: float) -> Floats:
 
 
 def with_lamps(model: Model, lamps: Lamps) -> Model:
-    """The model with the surfaces of its lamps glowing as their groups burn, and its light sources likewise.
+    """The model with the surfaces of its lamps glowing as their groups burn, and its light sources likewise.  What a lamp gives leaves it
+    by those surfaces that are not buried in its own body or a ceiling.
 
     A lamp's surface has a material of its own, which says by ``lamp`` that it glows only while lamps are on.
     """
@@ -114,13 +117,9 @@ def with_lamps(model: Model, lamps: Lamps) -> Model:
     materials = list(model.materials)
     numbers: dict[Material, int] = {}
     face_material = model.face_material.copy()
-    for item in model.objects:
-        lamp = by_id.get(item.id)
-        if lamp is None or not item.face_count:
-            continue
+    for number, glowing in _glowing_parts(model, by_id).items():
+        lamp = by_id[model.objects[number].id]
         lumens, kelvin = burning(lamp, lamps.group(lamp.group))
-        faces = np.arange(item.first_face, item.first_face + item.face_count)
-        glowing = faces[_glows(model, faces)]
         area = _area(model, glowing)
         if area <= 0.0:
             continue
@@ -139,6 +138,22 @@ def with_lamps(model: Model, lamps: Lamps) -> Model:
     return replace(model, materials=tuple(materials), face_material=face_material, lamps=tuple(points))
 
 
+def _glowing_parts(model: Model, lamps: Container[str]) -> dict[int, Ints]:
+    """The triangles of each lamp that throw its light, by the number of its object: those that are not buried, where any is not."""
+    parts: dict[int, Ints] = {}
+    for number, item in enumerate(model.objects):
+        if item.id in lamps and item.face_count:
+            faces = np.arange(item.first_face, item.first_face + item.face_count)
+            parts[number] = faces[_glows(model, faces)]
+    if not parts:
+        return parts
+    hidden = buried(model, np.concatenate(list(parts.values())))
+    starts = np.cumsum([len(faces) for faces in parts.values()])[:-1]
+    for (number, faces), gone in zip(parts.items(), np.split(hidden, starts), strict=True):
+        parts[number] = faces if gone.all() else faces[~gone]
+    return parts
+
+
 def _glows(model: Model, faces: np.ndarray) -> np.ndarray:
     """(k,) bool: which of a lamp's triangles glow: a part called so, else the brightest material, else all."""
     own = model.face_material[faces]
@@ -154,62 +169,3 @@ def _glows(model: Model, faces: np.ndarray) -> np.ndarray:
 def _area(model: Model, faces: np.ndarray) -> float:
     a, b, c = (model.vertices[model.faces[faces, k]].astype(float) for k in range(3))
     return float(np.linalg.norm(crossed(b - a, c - a), axis=1).sum() / 2.0)
-
-
-@dataclass(frozen=True, slots=True)
-class Glow:
-    """Small pieces of what glows, for light that is reckoned at points: places and directions (n, 3), what each throws straight ahead,
-    cd by colour (n, 3); a direction of nought throws evenly all round, ``cosine`` of a cone's half-angle (n,) -2 for none."""
-
-    place: Floats
-    normal: Floats
-    candela: Floats
-    cosine: Floats
-
-
-def glows_of(model: Model, share: float, most: int = 512) -> Glow:
-    """What glows in a model: signs always, lamps with the share of their light that is on; the larger surfaces in more pieces."""
-    glowing = np.array(
-        [any(item.emission) and (not item.lamp or share > 0.0) for item in model.materials], bool
-    )
-    faces = np.flatnonzero(glowing[model.face_material]) if len(glowing) else np.zeros(0, np.intp)
-    places: list[Floats] = []
-    normals: list[Floats] = []
-    candela: list[Floats] = []
-    cosines: list[Floats] = []
-    if len(faces):
-        a, b, c = (model.vertices[model.faces[faces, k]].astype(float) for k in range(3))
-        cross = crossed(b - a, c - a)
-        area = np.linalg.norm(cross, axis=1) / 2.0
-        strength = np.array(
-            [np.array(item.emission) * (share if item.lamp else 1.0) for item in model.materials]
-        )
-        throws = strength[model.face_material[faces]] * SHINE * area[:, None]
-        owner = model.face_objects()[faces]
-        side = np.argmax(np.abs(cross), axis=1) * 2 + (
-            np.take_along_axis(cross, np.argmax(np.abs(cross), axis=1)[:, None], 1)[:, 0] > 0
-        )
-        _, piece = np.unique(owner.astype(np.int64) * 6 + side, return_inverse=True)
-        total = np.stack([np.bincount(piece, weights=throws[:, k]) for k in range(3)], axis=1)
-        weight = np.maximum(np.bincount(piece, weights=area), 1e-12)
-        middle = (a + b + c) / 3.0
-        at = np.stack([np.bincount(piece, weights=middle[:, k] * area) / weight for k in range(3)], axis=1)
-        summed = np.stack([np.bincount(piece, weights=cross[:, k]) for k in range(3)], axis=1).astype(float)
-        facing: Floats = summed / np.maximum(np.linalg.norm(summed, axis=1, keepdims=True), 1e-12)
-        order = np.argsort(-total.sum(axis=1))[:most]
-        places.append(at[order] + facing[order] * 0.02)
-        normals.append(facing[order])
-        candela.append(total[order].astype(float))
-        cosines.append(np.full(len(order), -2.0, float))
-    if share > 0.0 and model.lamps:
-        for lamp in model.lamps:
-            places.append(np.array([lamp.place]))
-            normals.append(np.array([lamp.direction or (0.0, 0.0, 0.0)]))
-            candela.append(warm_white(lamp.kelvin)[None] * lamp.candela * share)
-            cosines.append(np.array([np.cos(np.radians(lamp.cone_deg / 2.0)) if lamp.direction else -2.0]))
-    if not places:
-        empty = np.zeros((0, 3))
-        return Glow(empty, empty, empty, np.zeros(0))
-    return Glow(
-        np.concatenate(places), np.concatenate(normals), np.concatenate(candela), np.concatenate(cosines)
-    )

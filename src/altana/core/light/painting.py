@@ -16,6 +16,8 @@ from altana.core.light.lightmap import LightPoints
 FILLED = 8
 #: And how far in places of the picture.
 CLOSED = 8
+#: Where a place looks for others that show more: beside it, and beyond those.
+NEIGHBOURS = ((-1, 0), (1, 0), (0, -1), (0, 1), (-2, 0), (2, 0), (0, -2), (0, 2))
 #: How far the light of something else is taken over.
 BESIDE_M = 0.8
 #: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
@@ -36,20 +38,24 @@ def painted(
     carried: Ints,
     places: Places,
     rooms: Ints,
+    on_parts: tuple[Floats, Floats] | None = None,
 ) -> Floats32:
     """(2 height, width, 3) float32 the light map of the light on both sides of the points (2 n, 3).
 
     lamps : (2 n, 3) the part that has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside bodies.
-    carried : (2 n,) as ``carriers`` says.  rooms : (2, charts) as ``joined`` says.
+    carried : (2 n,) as ``carriers`` says.  rooms : (2, charts) as ``joined`` says.  on_parts : (p, 3) the light of lamps that patches show on
+    either side, where that is known better than by the points.
     """
     width, height = places.size
     half = len(points.position)
     pixels = np.zeros((2 * height, width, 3), np.float32)
     flat = pixels.reshape(-1, 3)
     charts = len(points.texel)
+    soft = None if on_parts is None else filled(points, light - lamps, bad, carried)
     light = filled(points, light, bad, carried)
-    # A corner inside a body that took a near one's light speaks for it.
-    bad = bad & (carried == np.arange(2 * half))
+    # A point inside a body that took a near one's light speaks for it, where no other does: in a floor's thickness, before a wall, begins
+    # another room.
+    dumb = bad & (carried == np.arange(2 * half))
 
     def paint(side: int) -> None:
         own = slice(side * half, (side + 1) * half)
@@ -57,11 +63,15 @@ def painted(
         here = light[own].copy()
         here[:charts] = _evened(points, here[:charts] - lamps[grid], grain[grid], rooms[side]) + lamps[grid]
         first = side * height * width
-        shown = _closed(places, *places.mixed(side, bad[own], here))
+        shown = _closed(places, *places.mixed(side, bad[own], dumb[own], here))
         flat[first + places.row * width + places.column] = shown
         # Patches at the rim between light and dark would go below nothing.
         patch = first + places.down * width + points.patch
-        flat[patch] = np.maximum(_mixed(points, here, bad[own]), 0.0)
+        if soft is None or on_parts is None:
+            shown = _mixed(points, here, dumb[own])
+        else:
+            shown = _mixed(points, soft[own], dumb[own]) + on_parts[side]
+        flat[patch] = np.maximum(shown, 0.0)
 
     # Each side writes its own half, outside Python's lock most of the time.
     with ThreadPoolExecutor(2) as pool:
@@ -69,31 +79,34 @@ def painted(
     return pixels
 
 
-def _closed(places: Places, light: Floats, nothing: Bools) -> Floats:
+def _closed(places: Places, light: Floats, within: Bools, nothing: Bools) -> Floats:
     """(f, 3) the light with that of places below what stands on them taken from their neighbours, the darkest: neither of two rooms is to
-    shine into the other."""
-    if not nothing.any():
+    shine into the other.  within : places that have only points inside bodies; beside others they take theirs.  nothing : those that
+    have none at all take what comes to them from farther away."""
+    if not within.any():
         return light
     rows = int(places.row.max()) + 1
-    number = np.full((rows + 2, places.size[0] + 2), -1, np.int64)
-    number[places.row + 1, places.column + 1] = np.arange(len(light))
-    light, known = light.copy(), ~nothing
-    waiting = np.flatnonzero(nothing)
-    for _ in range(CLOSED):
-        y, x = places.row[waiting] + 1, places.column[waiting] + 1
+    number = np.full((rows + 4, places.size[0] + 4), -1, np.int64)
+    number[places.row + 2, places.column + 2] = np.arange(len(light))
+    light, known = light.copy(), ~within
+    waiting = np.flatnonzero(within)
+    for turn in range(CLOSED):
+        y, x = places.row[waiting] + 2, places.column[waiting] + 2
         best, level = np.full(len(waiting), -1), np.full(len(waiting), np.inf)
-        for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1)):
+        for dy, dx in NEIGHBOURS:
             other = number[y + dy, x + dx]
             bright = light[other].sum(axis=1)
             there = (other >= 0) & known[other] & (places.chart[other] == places.chart[waiting])
             there &= bright < level
             best[there], level[there] = other[there], bright[there]
         reached = best >= 0
-        if not reached.any():
-            break
         light[waiting[reached]] = light[best[reached]]
         known[waiting[reached]] = True
-        waiting = waiting[~reached]
+        if turn == 0:
+            known |= ~nothing
+        waiting = waiting[~reached & nothing[waiting]]
+        if not len(waiting):
+            break
     return light
 
 

@@ -16,6 +16,7 @@ import numpy.typing as npt
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.shells import outsides
+from altana.core.light.closer import CloserPlaces
 from altana.core.light.finer import Places
 from altana.core.light.gathering import (
     FROSTED,
@@ -28,9 +29,9 @@ from altana.core.light.gathering import (
     on_surface,
 )
 from altana.core.light.joined import joined
-from altana.core.light.lamps import Glow, glows_of
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.lonely import with_lonely
+from altana.core.light.luminaires import NEAREST_M, Lamplight, glowing_faces, luminaires_of, sources_of
 from altana.core.light.painting import carriers, painted
 from altana.core.light.panes import panes_of
 from altana.core.light.seen import START_M, Seen
@@ -46,10 +47,10 @@ BOUNCES = 10
 #: Surfaces whose light may be off by more than this share get more rays, the rest of the work after the FIRST part; so many bounces are enough
 #: to tell, and darker than this it does not matter.
 MUCH_GRAIN, FIRST, FEW_BOUNCES, LEAST_SEEN_LUX = 0.2, 0.75, 4, 0.5
+#: From so many places of its cell each side looks at lamps.
+LAMP_BEGINS = 4
 #: With so much of the work done all rays are known.
 NEARLY = 0.97
-#: A lamp is taken for no nearer than this; the last bit before it is the lamp itself; less light than this is not reckoned.
-NEAREST_LAMP_M, LAMP_BODY_M, LEAST_LUX, LEAST_RUN_M = 0.15, 0.25, 0.02, 1e-3
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,16 +91,15 @@ class Lighting:
     rooms: Ints
     asked: Bools
     more: Seen | None = field(default=None)
+    #: Where lamps are reckoned on small parts, and which sides of those places are buried; once lamps were on.
+    parts: tuple[CloserPlaces, Bools] | None = field(default=None)
 
     @classmethod
     def of(
         cls, model: Model, points: LightPoints, albedo: Floats, progress: Progress | None = None
     ) -> Lighting:
         """Look round from all points.  albedo, progress : as for :func:`solve`.  Raises Cancelled."""
-        pane = np.array([m.kind == GLASS for m in model.materials], bool)
-        frosted = pane & np.array([m.roughness > FROSTED for m in model.materials], bool)
-        # Clear panes are looked through, and foliage and other cut-out pictures let most of the soft light through.
-        clear = (pane & ~frosted) | np.array([m.has_holes for m in model.materials], bool)
+        pane, frosted, clear = _looked_through(model)
         rays = RayScene.of(model, chosen=~clear[model.face_material])
         sense = outsides(model)
         surfaces = _surfaces_of(model, albedo, pane, frosted, sense)
@@ -123,10 +123,10 @@ class Lighting:
         asked = np.zeros(len(own) * 2, bool)
         return cls(model, points, gatherer, seen, carriers(points, seen.bad), rooms, asked)
 
-    def lit(self, sky: Sky, progress: Progress | None = None) -> LightMap:
-        """The light map under a sky.  Raises Cancelled."""
+    def lit(self, sky: Sky, progress: Progress | None = None, rough: bool = False) -> LightMap:
+        """The light map under a sky.  rough : lamps shine on small parts as on the points about them.  Raises Cancelled."""
         gatherer, seen = self.gatherer, self.seen
-        lamps = _lamplight(gatherer, glows_of(self.model, sky.lamps), progress)
+        lamps, on_parts = self._lamplight(sky, progress, rough)
         _go_on(progress, FIRST)
         thrown = Throwing.of(seen, gatherer, sky)
         _go_on(progress, FIRST)
@@ -143,8 +143,50 @@ class Lighting:
         _go_on(progress, NEARLY)
         places = gatherer.places
         # The light straight from lamps has no grain, and its pools are not to be evened out.
-        colours = painted(self.points, light, lamps, grain, seen.bad, self.carried, places, self.rooms)
+        colours = painted(
+            self.points, light, lamps, grain, seen.bad, self.carried, places, self.rooms, on_parts
+        )
         return LightMap(colours, places.uv)
+
+    def _lamplight(
+        self, sky: Sky, progress: Progress | None, rough: bool
+    ) -> tuple[Floats, tuple[Floats, Floats] | None]:
+        """(n, 3) lux straight from what glows, and what of it patches show on either side (p, 3).  Raises Cancelled."""
+        gatherer, sides, model = self.gatherer, self.gatherer.sides, self.model
+        if not glowing_faces(model, sky.lamps).any() and not (model.lamps and sky.lamps > 0.0):
+            return np.zeros((len(sides.position), 3)), None
+        rays = self._glow_rays(sky)
+        luminaires, sources = luminaires_of(model, sky.lamps, rays), sources_of(model, sky.lamps)
+
+        def light(position: Floats, normal: Floats, begins: Floats | Floats32, nearest_m: Floats) -> Floats:
+            lamplight = Lamplight(position, normal, begins, nearest_m, rays, gatherer.panes)
+            lux = lamplight.light(luminaires, sources, lambda _: progress is None or progress(FIRST))
+            if lux is None:
+                raise Cancelled
+            return lux
+
+        begins = gatherer.begins(np.arange(len(sides.position)), LAMP_BEGINS)
+        near = np.full(len(sides.position), NEAREST_M)
+        lamps = light(sides.position, sides.normal, begins, near)
+        if rough:
+            return lamps, None
+        if self.parts is None:
+            places = CloserPlaces.of(self.points, model)
+            self.parts = places, places.buried(gatherer.rays, gatherer.surfaces)
+        places, buried = self.parts
+        position, normal = places.sides()
+        near = np.tile(np.maximum(places.nearest_m, NEAREST_M), 2)
+        on_parts = light(position, normal, (position + normal * START_M)[:, None], near)
+        return lamps, places.shown(on_parts, buried)
+
+    def _glow_rays(self, sky: Sky) -> RayScene:
+        """All that keeps off the light of what glows: not that itself, but the shades round it."""
+        glowing = glowing_faces(self.model, sky.lamps)
+        if not glowing.any():
+            return self.gatherer.rays
+        return RayScene.of(
+            self.model, chosen=~_looked_through(self.model)[2][self.model.face_material] & ~glowing
+        )
 
     def _seen_closer(self, sides: Bools, progress: Progress | None) -> Seen:
         """What some sides (n,) see by more rays: those that nobody asked for before are looked from now.  Raises Cancelled."""
@@ -170,6 +212,14 @@ class Lighting:
         return grainy
 
 
+def _looked_through(model: Model) -> tuple[Bools, Bools, Bools]:
+    """(materials,) which are panes, which of them are frosted, and what lets sight through: clear panes are looked through, and foliage and
+    other cut-out pictures let most of the soft light through."""
+    pane = np.array([m.kind == GLASS for m in model.materials], bool)
+    frosted = pane & np.array([m.roughness > FROSTED for m in model.materials], bool)
+    return pane, frosted, (pane & ~frosted) | np.array([m.has_holes for m in model.materials], bool)
+
+
 def _surfaces_of(
     model: Model, albedo: Floats, pane: Bools, frosted: Bools, sense: npt.NDArray[np.int8]
 ) -> Surfaces:
@@ -191,38 +241,3 @@ def _go_on(progress: Progress | None, share: float) -> None:
 
 def _part_of(progress: Progress | None, start: float, end: float) -> Progress | None:
     return None if progress is None else lambda share: progress(start + (end - start) * share)
-
-
-def _lamplight(gatherer: Gatherer, glow: Glow, progress: Progress | None) -> Floats:
-    """(n, 3) irradiance straight from what glows, lux: each piece throws by the cosine of its own side (Lambert), or evenly; what panes on
-    its way keep of it is gone."""
-    points, panes = gatherer.sides, gatherer.panes
-    lamplight = np.zeros((len(points.position), 3))
-    for number in range(len(glow.place)):
-        _go_on(progress, FIRST)
-        run = glow.place[number] - points.position
-        away2 = np.maximum(np.einsum("ij,ij->i", run, run), NEAREST_LAMP_M**2)
-        towards = run / np.sqrt(away2)[:, None]
-        cosine = np.einsum("ij,ij->i", towards, points.normal)
-        normal = glow.normal[number]
-        throws = np.ones(len(run))
-        if normal.any():
-            ahead = -(towards @ normal)
-            cone = glow.cosine[number]
-            throws = np.where(ahead > cone, 1.0, 0.0) if cone > -1.0 else np.maximum(ahead, 0.0)
-        strength = cosine * throws / away2
-        # What would not be seen costs no rays.
-        lit = np.flatnonzero(strength * glow.candela[number].max() > LEAST_LUX)
-        if not len(lit):
-            continue
-        start = points.position[lit] + points.normal[lit] * START_M
-        reach = np.maximum(np.sqrt(away2[lit]) - LAMP_BODY_M, LEAST_RUN_M)
-        clear = ~gatherer.rays.shaded(start, towards[lit], reach)
-        some = lit[clear]
-        light = strength[some, None] * glow.candela[number]
-        if panes is not None:
-            light = light * panes.through(
-                *(part[clear].astype(np.float32) for part in (start, towards[lit], reach))
-            )
-        lamplight[some] += light
-    return lamplight
