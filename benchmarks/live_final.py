@@ -1,8 +1,8 @@
 """How near the Frame's light is to the final picture: FLIP, and patches that are far too dark or too bright.
 
-    python benchmarks/live_final.py PROJECT [--samples 64] [--camera NAME ...] [--out FOLDER]
+    python benchmarks/live_final.py PROJECT [--samples 64] [--camera NAME ...] [--evening HOUR] [--out FOLDER]
 
-Both pictures have the same exposure and tone.  With --out they are written beside each other, with the difference.
+Both pictures have the same exposure and tone.  With --evening it is that hour, and all lamps are on.  With --out they are written beside each other, with the difference.
 """
 
 from __future__ import annotations
@@ -55,9 +55,13 @@ def main() -> None:
     parser.add_argument("project", type=Path)
     parser.add_argument("--samples", type=int, default=64)
     parser.add_argument("--camera", action="append", default=[])
+    parser.add_argument("--evening", type=float)
     parser.add_argument("--out", type=Path)
     wanted = parser.parse_args()
     project = read_project(wanted.project)
+    if wanted.evening is not None:
+        lamps = replace(project.light.lamps, on=True)
+        project = replace(project, light=replace(project.light, hour=wanted.evening, lamps=lamps))
     opened = open_project_models(project, wanted.project)
     start = time.perf_counter()
     soft = light_of(opened, project.light, None, wanted.project.parent)
