@@ -334,3 +334,38 @@ def test_a_side_of_a_small_block_in_a_large_model_has_one_light(monkeypatch: pyt
     assert len(set.union(*places.values())) == 3 * 6
     # What a piece shows is a whole mean, of points of its own object.
     assert points.mix.sum(axis=1) == pytest.approx(np.ones(18))
+
+
+def test_light_does_not_run_along_a_sill_under_its_window_frame() -> None:
+    """A sill is a small thing: lit at its corners alone, the light outside would go over evenly into the dark inside."""
+
+    model = model_of(
+        ("Sill", box_between((0.0, 0.0, -0.1), (1.2, 0.3, 0.0)), GREY),
+        ("Frame", box_between((-0.2, 0.13, 0.0), (1.4, 0.17, 1.2)), GREY),
+        ("Roof", box_between((-0.2, 0.13, 1.0), (1.4, 2.0, 1.2)), GREY),
+        ("Floor", box_between((-0.2, 0.13, -0.4), (1.4, 2.0, -0.2)), GREY),
+        ("Under", box_between((-0.2, 0.13, -0.2), (1.4, 0.17, -0.1)), GREY),
+        ("West", box_between((-0.2, 0.13, -0.4), (0.0, 2.0, 1.2)), GREY),
+        ("East", box_between((1.2, 0.13, -0.4), (1.4, 2.0, 1.2)), GREY),
+        ("North", box_between((-0.2, 1.9, -0.4), (1.4, 2.0, 1.2)), GREY),
+    )
+    points = spread(model)
+    light = solve(model, points, np.full((len(model.materials), 3), 0.5), sky_of(Light()))
+    up = np.flatnonzero(
+        (model.face_objects() == 0) & (model.vertices[model.faces][:, :, 2].min(axis=1) > -1e-6)
+    )
+    across = np.array([0.05, 0.2, 0.25, 0.28])
+    places = np.column_stack([np.full(4, 0.6), across, np.zeros(4)])
+    inside = np.array([points_in(model, up, place) for place in places])
+    seen = light_at(light, model, inside, places).mean(axis=1)
+    assert seen[1:].max() < 0.03 * seen[0]
+
+
+def points_in(model: Model, faces: np.ndarray, place: np.ndarray) -> int:
+    """The triangle of some level ones that a place lies in."""
+    for face in faces.tolist():
+        a, b, c = model.vertices[model.faces[face]][:, :2].astype(float)
+        s, t = np.linalg.solve(np.column_stack([b - a, c - a]), place[:2] - a)
+        if s >= -1e-6 and t >= -1e-6 and s + t <= 1.0 + 1e-6:
+            return face
+    raise AssertionError("no triangle there")

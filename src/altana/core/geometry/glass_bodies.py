@@ -8,7 +8,7 @@ import numpy.typing as npt
 from altana.core.conventions import Bools, Ints
 from altana.core.geometry.cross import crossed
 from altana.core.geometry.shells import shells_of
-from altana.core.light.gathering import FROSTED
+from altana.core.light.frosted import FROSTED
 from altana.core.model import GLASS, Model
 
 #: A shell of whose surface so much lies in planes of one direction is a pane: what is seen through it is hardly moved.

@@ -28,8 +28,6 @@ MORE = 192
 BEGINS = 16
 #: Rays of a side that say whether it lies inside a body: the rest is not sent where it does.
 PROBE = 8
-#: Panes rougher than this are frosted, and let so much of their tint through.
-FROSTED, FROSTED_PASSES = 0.3, 0.85
 #: Sides at a time.
 CHUNK = 4096
 #: A side surely lies inside a body when so many of the probe meet bodies from within.

@@ -18,9 +18,12 @@ import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.cross import crossed
+from altana.core.geometry.rays import RayScene
 from altana.core.light.corners import Corners, Lone
+from altana.core.light.frosted import looked_through
 from altana.core.light.priority import far_off, under_sky
 from altana.core.light.shape import Shape
+from altana.core.light.stood_on import NARROWEST_M, stood_upon
 from altana.core.model import Model
 
 SPACING_M, WIDE_M2 = 0.30, 60.0
@@ -30,6 +33,8 @@ MOST_A_SIDE = 72
 SMALL_M = 1.3
 #: Planes that are mostly holes (balusters, frames) are lit at their corners too, and curved ones narrower than this.
 EMPTY_SHARE, NARROW_M = 0.22, 0.6
+#: A plane narrower than this has one line of points.  Small planes so well filled, on which something stands, have points as large ones do.
+LINE_M, FILLED_SHARE = 0.16, 0.8
 #: A point speaks for this share of the step between points, and for no more metres than this.
 REACH, MOST_REACH_M = 0.5, 0.15
 #: Points on a rim are drawn in by this.
@@ -145,7 +150,7 @@ def _laid_out(shape: Shape, charts: Charts, corners: Corners) -> LightPoints:
 @dataclass(frozen=True, slots=True)
 class _Planes:
     """Triangles of one object that lie in one plane: per triangle its ``group`` and axes ``u``, ``v``; per group its low corner and size on
-    them, metres, and whether it is lit at its corners whatever its size."""
+    them, metres, whether it is lit at its corners whatever its size, and whether it is not, though small, for something stands on it."""
 
     group: Ints
     u: Floats
@@ -153,6 +158,7 @@ class _Planes:
     low: Floats
     size: Floats
     at_corners: Bools
+    stood_on: Bools
 
     @classmethod
     def of(cls, model: Model, shape: Shape) -> _Planes:
@@ -169,11 +175,20 @@ class _Planes:
         curved = (np.bincount(group, weights=bent) > 0) & (size.min(axis=1) < NARROW_M)
         holes = np.array([material.has_holes for material in model.materials], bool)[model.face_material]
         single = np.bincount(group, weights=holes | (area < 1e-12)) > 0
-        return cls(group, u, v, low, size, holed | curved | single)
+        at_corners = holed | curved | single
+        stood_on = np.zeros(len(size), bool)
+        first = np.zeros(len(size), np.int64)
+        first[group[::-1]] = np.arange(len(group))[::-1]
+        small = np.flatnonzero(~at_corners & (size.max(axis=1) < SMALL_M) & (filled > FILLED_SHARE))
+        if len(small):
+            rays = RayScene.of(model, chosen=~looked_through(model)[2][model.face_material])
+            level = np.einsum("ij,ij->i", normal, corners[:, 0])[first]
+            stood_on[small] = stood_upon(rays, small, normal[first], level, (u[first], v[first]), low, size)
+        return cls(group, u, v, low, size, at_corners, stood_on)
 
     def surfaces(self, owner: Ints) -> tuple[Ints, Bools]:
         """(m,) numbers of what is looked at as one: wide planes, and of each object all that is lit at its corners; (m,) which is that."""
-        small: Bools = (self.at_corners | (self.size.max(axis=1) < SMALL_M))[self.group]
+        small: Bools = (self.at_corners | ((self.size.max(axis=1) < SMALL_M) & ~self.stood_on))[self.group]
         one = np.unique(np.where(small, -1 - owner, self.group), return_inverse=True)[1]
         return one.astype(np.int64), small
 
@@ -182,11 +197,11 @@ class _Planes:
         size = self.size
         wanted = np.full(len(size), np.inf)
         np.minimum.at(wanted, self.group, spacing)
-        small = self.at_corners | (size.max(axis=1) < np.maximum(SMALL_M, wanted))
+        small = self.at_corners | ((size.max(axis=1) < np.maximum(SMALL_M, wanted)) & ~self.stood_on)
         # Wide grounds and fronts get coarser points, slowly: by the fourth root of how much larger they are.
         own = wanted * np.maximum(size.prod(axis=1) / WIDE_M2, 1.0) ** 0.25
         steps = np.clip(np.ceil(size / own[:, None]), 1, MOST_A_SIDE).astype(np.int64)
-        steps = np.where(size < 0.16, 0, steps)
+        steps = np.where(size < np.where(self.stood_on, NARROWEST_M, LINE_M)[:, None], 0, steps)
         number = np.full(len(size), -1, np.int64)
         wide = np.flatnonzero(~small)
         number[wide] = np.arange(len(wide))

@@ -16,8 +16,8 @@ from altana.core.light.lightmap import LightPoints
 FILLED = 8
 #: And how far in places of the picture.
 CLOSED = 8
-#: Where a place looks for others that show more: beside it, and beyond those.
-NEIGHBOURS = ((-1, 0), (1, 0), (0, -1), (0, 1), (-2, 0), (2, 0), (0, -2), (0, 2))
+#: Where a place looks for others that show more.
+NEIGHBOURS = ((-1, 0), (1, 0), (0, -1), (0, 1))
 #: How far the light of something else is taken over.
 BESIDE_M = 0.8
 #: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
@@ -86,12 +86,12 @@ def _closed(places: Places, light: Floats, within: Bools, nothing: Bools) -> Flo
     if not within.any():
         return light
     rows = int(places.row.max()) + 1
-    number = np.full((rows + 4, places.size[0] + 4), -1, np.int64)
-    number[places.row + 2, places.column + 2] = np.arange(len(light))
+    number = np.full((rows + 2, places.size[0] + 2), -1, np.int64)
+    number[places.row + 1, places.column + 1] = np.arange(len(light))
     light, known = light.copy(), ~within
     waiting = np.flatnonzero(within)
     for turn in range(CLOSED):
-        y, x = places.row[waiting] + 2, places.column[waiting] + 2
+        y, x = places.row[waiting] + 1, places.column[waiting] + 1
         best, level = np.full(len(waiting), -1), np.full(len(waiting), np.inf)
         for dy, dx in NEIGHBOURS:
             other = number[y + dy, x + dx]

@@ -18,16 +18,8 @@ from altana.core.geometry.rays import RayScene
 from altana.core.geometry.shells import outsides
 from altana.core.light.closer import CloserPlaces
 from altana.core.light.finer import Places
-from altana.core.light.gathering import (
-    FROSTED,
-    FROSTED_PASSES,
-    Cancelled,
-    Gatherer,
-    Sides,
-    Surfaces,
-    normals_of,
-    on_surface,
-)
+from altana.core.light.frosted import FROSTED_PASSES, looked_through
+from altana.core.light.gathering import Cancelled, Gatherer, Sides, Surfaces, normals_of, on_surface
 from altana.core.light.joined import joined
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.lonely import with_lonely
@@ -37,7 +29,7 @@ from altana.core.light.panes import panes_of
 from altana.core.light.seen import START_M, Seen
 from altana.core.light.sky import Sky
 from altana.core.light.throwing import Exchange, Throwing
-from altana.core.model import GLASS, Model
+from altana.core.model import Model
 from altana.core.progress import Progress
 
 __all__ = ["Cancelled", "LightMap", "Lighting", "solve"]
@@ -99,7 +91,7 @@ class Lighting:
         cls, model: Model, points: LightPoints, albedo: Floats, progress: Progress | None = None
     ) -> Lighting:
         """Look round from all points.  albedo, progress : as for :func:`solve`.  Raises Cancelled."""
-        pane, frosted, clear = _looked_through(model)
+        pane, frosted, clear = looked_through(model)
         rays = RayScene.of(model, chosen=~clear[model.face_material])
         sense = outsides(model)
         surfaces = _surfaces_of(model, albedo, pane, frosted, sense)
@@ -185,7 +177,7 @@ class Lighting:
         if not glowing.any():
             return self.gatherer.rays
         return RayScene.of(
-            self.model, chosen=~_looked_through(self.model)[2][self.model.face_material] & ~glowing
+            self.model, chosen=~looked_through(self.model)[2][self.model.face_material] & ~glowing
         )
 
     def _seen_closer(self, sides: Bools, progress: Progress | None) -> Seen:
@@ -210,14 +202,6 @@ class Lighting:
         much = (off > MUCH_GRAIN * total) & (total > LEAST_SEEN_LUX * np.bincount(surface, weights=good))
         grainy: Bools = good & much[surface]
         return grainy
-
-
-def _looked_through(model: Model) -> tuple[Bools, Bools, Bools]:
-    """(materials,) which are panes, which of them are frosted, and what lets sight through: clear panes are looked through, and foliage and
-    other cut-out pictures let most of the soft light through."""
-    pane = np.array([m.kind == GLASS for m in model.materials], bool)
-    frosted = pane & np.array([m.roughness > FROSTED for m in model.materials], bool)
-    return pane, frosted, (pane & ~frosted) | np.array([m.has_holes for m in model.materials], bool)
 
 
 def _surfaces_of(

@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats32, Ints
-from altana.core.light.gathering import FROSTED
+from altana.core.light.frosted import FROSTED
 from altana.core.light.tone import decoded as linear
 from altana.core.model import CLAMP, GLASS, MASK, MIRROR, REPEAT, WATER, Material, Model
 from altana.render.images import decoded
