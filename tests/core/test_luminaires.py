@@ -11,27 +11,19 @@ import trimesh
 from altana.core.conventions import Floats, Floats32
 from altana.core.geometry.rays import RayScene
 from altana.core.light.lamps import SHINE, lamps_of, with_lamps
-from altana.core.light.lightmap import LightPoints, spread
+from altana.core.light.lightmap import spread
 from altana.core.light.luminaires import glowing_faces, luminaires_of
 from altana.core.light.sky import sky_of
-from altana.core.light.transport import LightMap, solve
+from altana.core.light.transport import solve
 from altana.core.model import Material, Model
 from altana.core.project import Lamps, Light
 from tests.conftest import box_between, light_at, model_of
+from tests.core.test_lamps import BLACK, dark_room
 
-BLACK = Material("Black", (0.0, 0.0, 0.0, 1.0))
 SHADE = Material("Green lacquer", (0.0, 0.0, 0.0, 1.0))
 BULB = Material("Bulb", (1.0, 1.0, 1.0, 1.0), emission=(2.0,) * 3, lamp="Lamp")
 NIGHT = replace(sky_of(Light(date="2026-12-21", hour=0.0)), lamps=1.0)
 LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
-DARK_ROOM = [
-    ("Floor", box_between((-0.2, -0.2, -0.3), (6.2, 4.2, 0.0)), BLACK),
-    ("Ceiling", box_between((-0.2, -0.2, 3.0), (6.2, 4.2, 3.2)), BLACK),
-    ("West", box_between((-0.2, -0.2, 0.0), (0.0, 4.2, 3.0)), BLACK),
-    ("East", box_between((6.0, -0.2, 0.0), (6.2, 4.2, 3.0)), BLACK),
-    ("South", box_between((0.0, -0.2, 0.0), (6.0, 0.0, 3.0)), BLACK),
-    ("North", box_between((0.0, 4.0, 0.0), (6.0, 4.2, 3.0)), BLACK),
-]
 
 
 def ball(x: float, y: float, z: float, radius: float) -> trimesh.Trimesh:
@@ -48,14 +40,9 @@ def can(x: float, y: float, low: float, high: float, radius: float) -> trimesh.T
     return mesh
 
 
-def lit(model: Model) -> tuple[LightMap, LightPoints]:
-    points = spread(model)
-    return solve(model, points, np.zeros((len(model.materials), 3)), NIGHT), points
-
-
 def lux(model: Model, name: str, facing: Floats, at: tuple[float, float, float]) -> float:
     """What falls on the side of an object that faces some way, at a place."""
-    light, _ = lit(model)
+    light = solve(model, spread(model), np.zeros((len(model.materials), 3)), NIGHT)
     thing = model.objects[model.object_number(name)]
     faces = np.arange(thing.first_face, thing.first_face + thing.face_count)
     a, b, c = (model.vertices[model.faces[faces, k]].astype(float) for k in range(3))
@@ -76,20 +63,20 @@ def candelas(model: Model) -> list[Floats32]:
 
 
 def test_a_ball_throws_as_much_every_way_as_its_disc() -> None:
-    (seen,) = candelas(model_of(*DARK_ROOM, ("Lamp", ball(3, 2, 2, 0.1), BULB)))
+    (seen,) = candelas(dark_room(("Lamp", ball(3, 2, 2, 0.1), BULB)))
     assert seen == pytest.approx(np.full(4, 2.0 * SHINE * np.pi * 0.1**2), rel=0.06)
 
 
 def test_a_shade_keeps_light_off_where_it_stands() -> None:
     """It was a quarter of a metre too near to count."""
-    parts = [*DARK_ROOM, ("Lamp", ball(3, 2, 2, 0.05), BULB)]
-    shaded = model_of(*parts, ("Shade", can(3, 2, 1.8, 2.1, 0.2), SHADE))
-    (seen,), (bare,) = candelas(shaded), candelas(model_of(*parts))
+    parts = [("Lamp", ball(3, 2, 2, 0.05), BULB)]
+    shaded = dark_room(*parts, ("Shade", can(3, 2, 1.8, 2.1, 0.2), SHADE))
+    (seen,), (bare,) = candelas(shaded), candelas(dark_room(*parts))
     assert seen[0] == pytest.approx(bare[0], rel=0.05) and bare[1:].min() > 0.8 * bare[0]
     # The shade is a thing of its own, beyond the body of the lamp: what is thrown at it stays there.
     below, beside = (3.0, 2.0, 0.0), (0.3, 2.0, 0.0)
     assert lux(shaded, "Floor", UP, below) > 12.0 > 0.5 > lux(shaded, "Floor", UP, beside)
-    one = model_of(*DARK_ROOM, ("Lamp", ball(3, 2, 2, 0.05), BULB))
+    one = dark_room(("Lamp", ball(3, 2, 2, 0.05), BULB))
     assert lux(one, "Floor", UP, beside) > 2.0
 
 
@@ -97,7 +84,7 @@ def test_what_a_lamp_gives_is_what_leaves_it() -> None:
     """A panel let into the ceiling throws all its lumens down; a bulb in its socket all of them by what looks out."""
     fixture = Material("Panel", (1.0, 1.0, 1.0, 1.0))
     for low, high in ((2.98, 3.15), (2.95, 3.0)):
-        model = model_of(*DARK_ROOM, ("Panel", box_between((2.7, 1.7, low), (3.3, 2.3, high)), fixture))
+        model = dark_room(("Panel", box_between((2.7, 1.7, low), (3.3, 2.3, high)), fixture))
         panel = replace(model.objects[-1], category="Light fixture", lumens=1000.0)
         model = replace(model, objects=(*model.objects[:-1], panel))
         assert [item.lumens for item in lamps_of(model, Lamps())] == [1000.0]
@@ -122,7 +109,7 @@ def test_parts_of_a_thing_that_lie_near_each_other_have_their_own_light() -> Non
             box_between((2.7, 1.5, 0.45), (3.3, 2.02, 0.48)),
         ]
     )
-    model = model_of(*DARK_ROOM, ("Lamp", ball(3, 1.4, 2.5, 0.1), BULB), ("Chair", chair, BLACK))
+    model = dark_room(("Lamp", ball(3, 1.4, 2.5, 0.1), BULB), ("Chair", chair, BLACK))
     above, below = (lux(model, "Chair", SOUTH, (3.0, 2.0, z)) for z in (0.80, 0.35))
     assert above > 5.0 and below < 0.1 * above
 
@@ -131,7 +118,7 @@ def test_a_post_is_bright_near_its_lamp_alone() -> None:
     post = trimesh.creation.cylinder(0.03, 2.6, 8)
     post.apply_transform(trimesh.transformations.rotation_matrix(np.pi / 8, UP))
     post.apply_translation((3.0, 2.0, 1.3))
-    model = model_of(*DARK_ROOM, ("Lamp", ball(3.0, 2.3, 2.5, 0.1), BULB), ("Post", post, BLACK))
+    model = dark_room(("Lamp", ball(3.0, 2.3, 2.5, 0.1), BULB), ("Post", post, BLACK))
     # Round to the eye, so that it is lit at its corners, of which there are none but at its ends.
     thing = model.objects[-1]
     own = np.unique(model.faces[thing.first_face : thing.first_face + thing.face_count])
@@ -144,9 +131,10 @@ def test_a_post_is_bright_near_its_lamp_alone() -> None:
 
 def test_a_wall_is_lit_down_to_the_floor_that_meets_it() -> None:
     """Within the floor's thickness begins the dark room below; its darkness is not seen above."""
+    floor = ("Floor", box_between((-0.2, -0.2, -0.3), (6.2, 4.2, 0.0)), BLACK)
     wall = ("Wall", box_between((0.0, 4.0, 0.0), (6.0, 4.2, 6.0)), BLACK)
     slab = ("Slab", box_between((-0.2, -0.2, 2.85), (6.2, 4.05, 3.15)), BLACK)
     lamp = ("Lamp", ball(3.0, 2.0, 4.4, 0.1), BULB)
-    model = model_of(DARK_ROOM[0], wall, slab, lamp)
+    model = model_of(floor, wall, slab, lamp)
     foot, higher, below = (lux(model, "Wall", SOUTH, (3.0, 4.0, z)) for z in (3.17, 3.6, 2.6))
     assert foot > 0.5 * higher > 5.0 and below < 0.05 * higher
