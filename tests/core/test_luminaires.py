@@ -57,7 +57,7 @@ UP, NORTH, SOUTH = np.array([0.0, 0.0, 1.0]), np.array([0.0, 1.0, 0.0]), np.arra
 
 
 def candelas(model: Model) -> list[Floats32]:
-    rays = RayScene.of(model, chosen=~glowing_faces(model, 1.0))
+    rays = RayScene.of(model)
     ways = np.array([[0, 0, -1.0], [1, 0, 0], [0, 0, 1.0], [0.8, 0, -0.6]])
     return [item.towards(ways) for item in luminaires_of(model, 1.0, rays)]
 
@@ -65,6 +65,23 @@ def candelas(model: Model) -> list[Floats32]:
 def test_a_ball_throws_as_much_every_way_as_its_disc() -> None:
     (seen,) = candelas(dark_room(("Lamp", ball(3, 2, 2, 0.1), BULB)))
     assert seen == pytest.approx(np.full(4, 2.0 * SHINE * np.pi * 0.1**2), rel=0.06)
+
+
+def test_a_body_that_glows_keeps_its_own_light_off() -> None:
+    """A glowing niche, as a fireplace, throws nothing out through its back and its sides."""
+    niche = trimesh.util.concatenate(
+        [
+            box_between((2.6, 2.0, 1.0), (3.4, 2.1, 2.0)),
+            box_between((2.5, 1.4, 1.0), (2.6, 2.1, 2.0)),
+            box_between((3.4, 1.4, 1.0), (3.5, 2.1, 2.0)),
+        ]
+    )
+    rays_out = np.zeros(3)
+    model = dark_room(("Niche", niche, BULB))
+    for item in luminaires_of(model, 1.0, RayScene.of(model)):
+        rays_out += item.towards(np.array([[0.0, 1.0, 0.0], [1.0, 0.0, 0.0], [0.0, -1.0, 0.0]]))
+    # North it shows the backs of all three, east one side: no more than what is seen of it from there.
+    assert rays_out == pytest.approx(2.0 * SHINE * np.array([1.0, 0.7, 1.0]), rel=0.1)
 
 
 def test_a_shade_keeps_light_off_where_it_stands() -> None:

@@ -13,7 +13,7 @@ import trimesh
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import Floats32, Vec3
-from altana.core.geometry.glass_bodies import glass_bodies
+from altana.core.light.glass_bodies import glass_bodies
 from altana.core.light.sky import sky_of
 from altana.core.model import GLASS, Material, Model
 from altana.core.project import Light

@@ -12,6 +12,7 @@ from altana.core.edits.light import dim_lamps, mark_lamp, set_lamp_group, set_la
 from altana.core.errors import UserError
 from altana.core.light.lamps import burning, lamps_of
 from altana.core.model import Model
+from altana.core.naming import counted
 from altana.core.project import Project
 from altana.storage.project_file import read_project
 
@@ -77,7 +78,9 @@ def _say(project: Project, model: Model, as_json: bool) -> None:
     for group in facts["groups"]:
         total = sum(lamp["lumens"] for lamp in group["lamps"])
         state = "on" if group["on"] else "off"
-        lines.append(f"{group['group']}: {len(group['lamps'])} lamps, {total:.0f} lm in all, {state}")
+        lines.append(
+            f"{group['group']}: {counted(len(group['lamps']), 'lamp')}, {total:.0f} lm in all, {state}"
+        )
     say(as_json, facts, lines if facts["groups"] else ["The model has no lamps. Mark objects with --mark."])
 
 

@@ -6,7 +6,8 @@ places in the picture, so that the light runs evenly across it.  Every point has
 and the one behind it: models are wound as they please, and a sheet is seen from both.  The picture (the light map) holds the
 front sides in its upper half and the back sides in its lower one.
 
-Nothing here depends on what stands elsewhere in the model, so that a room keeps its light when something is added outside.
+Nothing here depends on what stands elsewhere in the model, but for what stands on a small plane itself, so that a room keeps its light when
+something is added outside.
 """
 
 from __future__ import annotations

@@ -93,7 +93,7 @@ def sources_of(model: Model, share: float) -> Sources:
 
 
 def luminaires_of(model: Model, share: float, rays: RayScene) -> list[Luminaire]:
-    """The bodies that glow.  share : of the light of lamps that is on.  rays : what keeps light off, without what glows."""
+    """The bodies that glow.  share : of the light of lamps that is on.  rays : what keeps light off, their own bodies too."""
     faces = np.flatnonzero(glowing_faces(model, share))
     if not len(faces):
         return []
@@ -101,12 +101,12 @@ def luminaires_of(model: Model, share: float, rays: RayScene) -> list[Luminaire]
     piece = patches.pieces()
     count = int(np.clip(ALL_PLACES // (int(piece.max()) + 1), FEWEST_PLACES, MOST_PLACES))
     low, high = object_boxes(model)
-    found = []
+    luminaires = []
     for number in range(int(piece.max()) + 1):
         chosen = np.flatnonzero(piece == number)
         owner = patches.owner[chosen[0]]
-        found.append(patches.luminaire(chosen, np.stack([low[owner], high[owner]]), rays, count))
-    return [item for item in found if item is not None]
+        luminaires.append(patches.luminaire(chosen, np.stack([low[owner], high[owner]]), rays, count))
+    return [item for item in luminaires if item is not None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -251,7 +251,8 @@ class Lamplight:
             if progress is not None and not progress(0.0):
                 return None
             near = self._add_from_afar(lux, luminaire)
-            self._add(lux, luminaire.surfaces, near)
+            for number in range(len(luminaire.surfaces.place) if len(near) else 0):
+                self._add_one(lux, luminaire.surfaces, number, near)
         for number in range(len(sources.place)):
             if progress is not None and not progress(0.0):
                 return None
@@ -272,10 +273,6 @@ class Lamplight:
         light = strength[bright][:, None] * luminaire.colour
         self._add_clear(lux, some, towards[some], away[some] - luminaire.radius_m, light)
         return np.flatnonzero(away <= luminaire.radius_m)
-
-    def _add(self, lux: Floats, sources: Sources, some: Ints) -> None:
-        for number in range(len(sources.place) if len(some) else 0):
-            self._add_one(lux, sources, number, some)
 
     def _add_one(self, lux: Floats, sources: Sources, number: int, some: Ints) -> None:
         """Add what one source throws on some sides (k,)."""

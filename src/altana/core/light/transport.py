@@ -147,11 +147,10 @@ class Lighting:
         gatherer, sides, model = self.gatherer, self.gatherer.sides, self.model
         if not glowing_faces(model, sky.lamps).any() and not (model.lamps and sky.lamps > 0.0):
             return np.zeros((len(sides.position), 3)), None
-        rays = self._glow_rays(sky)
-        luminaires, sources = luminaires_of(model, sky.lamps, rays), sources_of(model, sky.lamps)
+        luminaires, sources = luminaires_of(model, sky.lamps, gatherer.rays), sources_of(model, sky.lamps)
 
         def light(position: Floats, normal: Floats, begins: Floats | Floats32, nearest_m: Floats) -> Floats:
-            lamplight = Lamplight(position, normal, begins, nearest_m, rays, gatherer.panes)
+            lamplight = Lamplight(position, normal, begins, nearest_m, gatherer.rays, gatherer.panes)
             lux = lamplight.light(luminaires, sources, lambda _: progress is None or progress(FIRST))
             if lux is None:
                 raise Cancelled
@@ -170,15 +169,6 @@ class Lighting:
         near = np.tile(np.maximum(places.nearest_m, NEAREST_M), 2)
         on_parts = light(position, normal, (position + normal * START_M)[:, None], near)
         return lamps, places.shown(on_parts, buried)
-
-    def _glow_rays(self, sky: Sky) -> RayScene:
-        """All that keeps off the light of what glows: not that itself, but the shades round it."""
-        glowing = glowing_faces(self.model, sky.lamps)
-        if not glowing.any():
-            return self.gatherer.rays
-        return RayScene.of(
-            self.model, chosen=~looked_through(self.model)[2][self.model.face_material] & ~glowing
-        )
 
     def _seen_closer(self, sides: Bools, progress: Progress | None) -> Seen:
         """What some sides (n,) see by more rays: those that nobody asked for before are looked from now.  Raises Cancelled."""

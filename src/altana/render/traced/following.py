@@ -28,8 +28,7 @@ class Follower:
     def __init__(self, mi: ModuleType, whole: Any, bodies: Any, leaves: Any, glass: Any, panes: bool) -> None:
         import drjit as dr
 
-        self._mi = mi
-        self._lit = whole, bodies, leaves, glass
+        self._mi, self._lit = mi, (whole, bodies, leaves, glass)
         # What is seen behind bodies of glass needs all that may stand before them.
         self._shown = (None if glass is None else whole), bodies, leaves, glass
         integrator = mi.load_dict(
@@ -38,33 +37,40 @@ class Follower:
         draws = even_draws(mi)
 
         def follow(
-            scene: Any, solid: Any, foliage: Any, lumps: Any, sample: Any, key: Any, origin: Any, along: Any
+            scene: Any,
+            solid: Any,
+            foliage: Any,
+            glass_bodies: Any,
+            sample: Any,
+            key: Any,
+            origin: Any,
+            along: Any,
         ) -> tuple[Any, Any, Any]:
             ray = seen = mi.Ray3f(origin, along)
             sampler = draws()
             sampler.begin(sample, hashed(mi, key + dr.arange(mi.UInt32, dr.width(along))))
-            if lumps is not None:
-                bent = through_bodies(mi, lumps, scene, ray, sampler.next_1d)
-                ray = bent.ray
+            if glass_bodies is not None:
+                beyond = through_bodies(mi, glass_bodies, scene, ray, sampler.next_1d)
+                ray = beyond.ray
             hit, valid, _ = integrator.sample(scene, sampler, mi.RayDifferential3f(ray), None, mi.Bool(True))
             away = solid.ray_intersect_preliminary(seen, coherent=True).t
             if foliage is not None:
                 away = dr.minimum(away, _behind_holes(mi, foliage, seen)[1])
-            if lumps is not None:
-                hit, away = hit * bent.left, dr.select(bent.bent, bent.away, away)
+            if glass_bodies is not None:
+                hit, away = hit * beyond.left, dr.select(beyond.bent, beyond.away, away)
             return hit, valid, away
 
         def look(
-            scene: Any, solid: Any, foliage: Any, lumps: Any, origin: Any, along: Any
+            scene: Any, solid: Any, foliage: Any, glass_bodies: Any, origin: Any, along: Any
         ) -> tuple[Any, Any, Any, Any]:
             ray = mi.Ray3f(origin, along)
-            if lumps is None:
+            if glass_bodies is None:
                 return _first_seen(mi, solid, foliage, ray)
             # The way that most of the light comes.
-            bent = through_bodies(mi, lumps, scene, ray, lambda: mi.Float(0.5))
-            there, away, colour, facing = _first_seen(mi, solid, foliage, bent.ray)
-            colour = dr.select(there, colour, 1.0) * bent.left
-            return there | bent.bent, dr.select(bent.bent, bent.away, away), colour, facing
+            beyond = through_bodies(mi, glass_bodies, scene, ray, lambda: mi.Float(0.5))
+            there, away, colour, facing = _first_seen(mi, solid, foliage, beyond.ray)
+            colour = dr.select(there, colour, 1.0) * beyond.left
+            return there | beyond.bent, dr.select(beyond.bent, beyond.away, away), colour, facing
 
         self._follow, self._look = dr.freeze(follow), dr.freeze(look)
         #: Where rays lie while they are followed, by their number.

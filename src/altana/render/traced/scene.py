@@ -10,8 +10,8 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.distinct import distinct
-from altana.core.geometry.glass_bodies import glass_bodies
 from altana.core.geometry.one_plane import receded
+from altana.core.light.glass_bodies import glass_bodies
 from altana.core.light.lamps import SHINE, warm_white
 from altana.core.light.panes import pane_density, pane_tint
 from altana.core.light.sky import Sky
@@ -145,7 +145,7 @@ class SceneMaker:
         whole: dict[str, Any] = {"type": "scene"}
         bodies: dict[str, Any] = {"type": "scene"}
         leaves: dict[str, Any] = {"type": "scene"}
-        lumps: dict[str, Any] = {"type": "scene"}
+        bodies_of_glass: dict[str, Any] = {"type": "scene"}
         for number, material in enumerate(model.materials):
             chosen = kept & (model.face_material == number)
             if not chosen.any():
@@ -160,7 +160,7 @@ class SceneMaker:
             mesh = self._mesh(f"material {number}", part, surface, self._glow(material, sky))
             whole[f"m{number}"] = mesh
             if self._glass[chosen].any():
-                lumps[f"m{number}"] = self._lump(number, kept, vertices, normals)
+                bodies_of_glass[f"m{number}"] = self._glass_body(number, kept, vertices, normals)
             if material.kind != GLASS:
                 (leaves if material.has_holes else bodies)[f"m{number}"] = mesh
         has_panes = len(whole) != len(bodies) + len(leaves) - 1
@@ -176,7 +176,7 @@ class SceneMaker:
         scene = mi.load_dict(whole)
         # What is seen through panes and between leaves: without them, where there are any.
         solid = mi.load_dict(bodies) if has_panes or len(leaves) > 1 else scene
-        foliage, glass = (mi.load_dict(some) if len(some) > 1 else None for some in (leaves, lumps))
+        foliage, glass = (mi.load_dict(some) if len(some) > 1 else None for some in (leaves, bodies_of_glass))
         return Scenes(
             scene,
             mi.traverse(scene),
@@ -186,7 +186,7 @@ class SceneMaker:
             Follower(mi, scene, solid, foliage, glass, has_panes),
         )
 
-    def _lump(self, number: int, kept: Bools, vertices: Floats32, normals: Floats32) -> Any:
+    def _glass_body(self, number: int, kept: Bools, vertices: Floats32, normals: Floats32) -> Any:
         """The bodies of solid glass of a material as one mesh, its triangles facing outward."""
         model = self._model
         chosen = kept & (model.face_material == number) & (self._glass != 0)
