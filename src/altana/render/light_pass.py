@@ -84,8 +84,8 @@ class LightPass:
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
         lights = self._lights(sky, inside, drawn)
         self._light(view, target, common, lights, shadows, quality, shifted, mirrored)
-        values = {**common, **lights, **mirrored.rooms_uniforms()}
-        self._glass(view, target, clip, values, mirrored.rooms_switch)
+        values = {**common, **lights, **mirrored.panes_uniforms()}
+        self._glass(view, target, clip, values, mirrored.panes_switch)
 
     def surround(self, sky: Sky) -> None:
         """Put surroundings where the shaders look for them."""
@@ -109,23 +109,24 @@ class LightPass:
         sky: Sky,
         quality: Quality,
         inside: bool,
-        tile: tuple[int, int, int, int],
+        tile: tuple[float, float, float, float],
         target: Targets,
         shadows: tuple[ShadowMap, ...],
-        above_m: float | None = None,
+        before: tuple[float, float, float, float] | None = None,
+        number: int = 0,
     ) -> None:
         """Draw what mirrors show into the target's ``light``: no contact shade, and nothing mirrored again.
 
-        above_m : what lies lower is left away.
+        before : a plane, its normal and how far along it: what lies behind it is left away.  number : of the time that it is drawn.
         """
         clip = view.clip_matrix(tile) @ view.world_to_camera()
         common = {
             **camera_uniforms(view, clip),
             "u_light_size": tuple(map(float, self._shown.scene.light.size)),
-            "u_above": above_m,
+            "u_before": before,
         }
-        switch = "" if above_m is None else ":ABOVE"
-        self.surfaces(view, target, common, clip, quality, 0, switch)
+        switch = "" if before is None else ":BEFORE"
+        self.surfaces(view, target, common, clip, quality, number, switch)
         target.open_soft.use()
         target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
         lights = self._lights(sky, inside, AS_IT_IS)

@@ -14,14 +14,15 @@ from altana.core.light.sky import Sky
 from altana.core.model import Model
 from altana.core.staging import WHOLE, Staging
 from altana.render.facts import FactsPass
+from altana.render.flat_pass import FlatPass
 from altana.render.light_pass import LightPass
+from altana.render.looks import Looks
 from altana.render.mirrors import (
     SAME_M,
     SMALLER,
     Mirror,
     Mirrored,
     border_px,
-    look_view,
     mirrored,
     mirrored_tile,
     mirroring_heights,
@@ -50,8 +51,10 @@ class MirrorPass:
         light: LightPass,
     ) -> None:
         self._context, self._programs, self._shown = context, programs, shown
-        self._targets, self._facts, self._light = targets, facts, light
-        self._rooms = RoomPass(context, shown, targets, facts, light)
+        self._targets, self._light = targets, light
+        self._looks = Looks(shown, facts)
+        self._rooms = RoomPass(context, shown, targets, light, self._looks)
+        self._flats = FlatPass(context, programs, shown, light, self._looks)
         #: At which heights a model mirrors, found when first needed, and which of them the last picture shows most.
         self._mirrors: tuple[Model | None, Floats] = (None, np.zeros(0))
         self._walls: tuple[int, ...] = ()
@@ -60,6 +63,7 @@ class MirrorPass:
     def clear(self) -> None:
         """The model is another, or its soft light."""
         self._rooms.clear()
+        self._looks.clear()
 
     def rooms(
         self, view: View, sky: Sky, quality: Quality, inside: bool, shadows: tuple[ShadowMap, ...]
@@ -78,7 +82,9 @@ class MirrorPass:
     ) -> Mirrored:
         """All that a tile of a picture needs, its rooms among it where they are taken.  shadows : of the picture's first pass."""
         rooms = self._rooms.of(view, sky, quality, inside)
-        return Mirrored(self._floor(view, sky, quality, inside, tile, shadows), rooms)
+        level = self._floor(view, sky, quality, inside, tile, shadows)
+        target = self._targets.of(tile[2], tile[3])
+        return Mirrored(level, self._flats.of(view, sky, quality, inside, tile, target, shadows), rooms)
 
     def _floor(
         self,
@@ -96,7 +102,9 @@ class MirrorPass:
         below, part = mirrored(view, height), mirrored_tile(view, tile)
         target = self._targets.of(max(1, part[2] // SMALLER), max(1, part[3] // SMALLER))
         self._level(view, height, tile, target, quality)
-        self._light.plainly(below, sky, quality, inside, part, target, shadows, height + SAME_M)
+        self._light.plainly(
+            below, sky, quality, inside, part, target, shadows, (0.0, 0.0, 1.0, height + SAME_M)
+        )
         self._context.enable_only(moderngl.NOTHING)
         target.sum.use()
         colour_of(target.light).use(0)
@@ -157,8 +165,7 @@ class MirrorPass:
         if not (self._mirrors[1] < view.pose.eye[2]).any():
             return None
         if self._mirror_of[:2] != (view, self._shown.staging):
-            small = look_view(view)
-            facts = self._facts.of(small)
+            small, facts = self._looks.at(view, panes=False)
             height = seen_mirror(
                 small, facts.material_index, facts.normal, facts.depth_m, self._shown.model.materials
             )

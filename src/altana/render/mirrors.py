@@ -14,6 +14,7 @@ import numpy as np
 from altana.core.camera.view import View
 from altana.core.conventions import Floats, Floats32, Ints, Ints32
 from altana.core.model import GLASS, WATER, Material, Model
+from altana.render.flat_mirrors import FlatMirrors
 from altana.render.rooms import RoomMirrors
 
 #: Surfaces rougher than this mirror nothing that could be told.
@@ -24,8 +25,6 @@ LEAST_M2, LEAST_SHARE = 1.0, 0.004
 WALL_M, WALL_WIDE_M, LOW_M, LEVEL_M2 = 2.0, 0.8, 0.6, 1.0
 #: Heights within this belong to one mirror; what is less far above it is its own surface.
 SAME_M = 0.012
-#: How wide the picture is that shows which mirror is seen most.
-LOOK_PX = 160
 #: The mirrored picture is smaller by this: it is never sharp.
 SMALLER = 2
 BORDER_PX = 128
@@ -61,28 +60,32 @@ class Mirror:
 
 @dataclass(frozen=True, slots=True)
 class Mirrored:
-    """All that a picture's surfaces mirror: a level one, and the rooms they lie in."""
+    """All that a picture's surfaces mirror: a level one, what stands before flat ones, and the rooms they lie in."""
 
     level: Mirror | None = None
+    flats: FlatMirrors | None = None
     rooms: RoomMirrors | None = None
 
     @property
     def switch(self) -> str:
         """What is defined in a program for solid surfaces."""
-        return (":MIRROR" if self.level is not None else "") + self.rooms_switch
+        return (":MIRROR" if self.level is not None else "") + self.panes_switch
 
     @property
-    def rooms_switch(self) -> str:
+    def panes_switch(self) -> str:
         """What is defined in one for panes."""
-        return self.rooms.switch if self.rooms is not None else ""
+        return (":FLATS" if self.flats is not None else "") + (
+            self.rooms.switch if self.rooms is not None else ""
+        )
 
     def uniforms(self, unit: int) -> dict[str, object]:
         """What a program for solid surfaces is told."""
-        return {**(self.level.uniforms(unit) if self.level is not None else {}), **self.rooms_uniforms()}
+        return {**(self.level.uniforms(unit) if self.level is not None else {}), **self.panes_uniforms()}
 
-    def rooms_uniforms(self) -> dict[str, object]:
+    def panes_uniforms(self) -> dict[str, object]:
         """What one for panes is told."""
-        return self.rooms.uniforms() if self.rooms is not None else {}
+        flats = self.flats.uniforms() if self.flats is not None else {}
+        return {**flats, **(self.rooms.uniforms() if self.rooms is not None else {})}
 
 
 NOTHING_MIRRORED = Mirrored()
@@ -135,11 +138,6 @@ def walls_and_floors(owner: Ints, low: Floats, high: Floats) -> tuple[int, ...]:
     walls = (tall >= WALL_M) & (np.maximum(wide, deep) >= WALL_WIDE_M)
     flags = walls | ((tall < LOW_M) & (wide * deep >= LEVEL_M2))
     return tuple(np.flatnonzero(flags).tolist())
-
-
-def look_view(view: View) -> View:
-    """The small picture by which the mirror is chosen."""
-    return replace(view, width_px=LOOK_PX, height_px=max(8, round(LOOK_PX * view.height_px / view.width_px)))
 
 
 def seen_mirror(

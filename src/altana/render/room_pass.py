@@ -14,10 +14,9 @@ from altana.core.conventions import Floats32, Vec3
 from altana.core.light.sky import Sky
 from altana.core.model import Model
 from altana.core.staging import Staging
-from altana.render.facts import FactsPass
 from altana.render.folded import FACE_PX, folded
 from altana.render.light_pass import LightPass
-from altana.render.mirrors import look_view
+from altana.render.looks import Looks
 from altana.render.panorama import FACES, Place, face_view
 from altana.render.quality import Quality
 from altana.render.rooms import Boxes, RoomMirrors, RoomPicture, RoomShelf, eye_in, seen_rooms
@@ -34,10 +33,10 @@ class RoomPass:
         context: moderngl.Context,
         shown: ModelDrawer,
         targets: TargetShelf,
-        facts: FactsPass,
         light: LightPass,
+        looks: Looks,
     ) -> None:
-        self._shown, self._targets, self._facts, self._light = shown, targets, facts, light
+        self._shown, self._targets, self._light, self._looks = shown, targets, light, looks
         self._shelf = RoomShelf(context)
         self._boxes: tuple[Model | None, Boxes | None] = (None, None)
         self._seen: tuple[View | None, Staging | None, tuple[int, ...]] = (None, None, ())
@@ -91,8 +90,7 @@ class RoomPass:
         if not boxes.rooms or not self._shown.scene.light_known:
             return ()
         if self._seen[:2] != (view, self._shown.staging):
-            small = look_view(view)
-            rooms = seen_rooms(small, self._facts.of(small, panes=True), boxes)
+            rooms = seen_rooms(*self._looks.at(view, panes=True), boxes)
             self._seen = (view, self._shown.staging, rooms)
         return self._seen[2]
 

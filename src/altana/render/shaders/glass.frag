@@ -3,6 +3,7 @@
 #include sky.glsl
 #include bounds.glsl
 #include rooms.glsl
+#include flat.glsl
 #include glass.glsl
 in vec3 v_world;
 in vec3 v_normal;
@@ -16,16 +17,16 @@ uniform vec3 u_eye;
 uniform sampler2D u_light_map;
 uniform float u_light_known;
 uniform float u_estimate;
-#ifdef ABOVE
-uniform float u_above;
+#ifdef BEFORE
+uniform vec4 u_before;   // only what lies before this plane is drawn
 #endif
 layout(location = 0, index = 0) out vec4 out_light;
 layout(location = 0, index = 1) out vec4 out_through;   // how much of what lies behind comes through, by colour
 
 void main() {
     if (cut_away(v_world, v_depth, u_eye)) discard;
-#ifdef ABOVE
-    if (v_world.z < u_above) discard;
+#ifdef BEFORE
+    if (dot(v_world, u_before.xyz) < u_before.w) discard;
 #endif
     vec3 to_eye = normalize(u_eye - v_world);
     vec3 normal = normalize(v_normal);
@@ -45,6 +46,10 @@ void main() {
 #ifdef ROOMS
     int room = room_before(v_world, normal);
     if (room >= 0) seen = room_mirrored(room, v_world, normal, mirror, 0.0, around);
+#endif
+#ifdef FLATS
+    vec4 shown = flat_mirrored(v_world, normal);
+    seen = mix(seen, shown.rgb, shown.a);
 #endif
     vec3 body = pane.colour * around / 3.14159265 * (1.0 - pane.cover) * pane.solid * pane.solid;
     // Frosted glass shows no picture of what lies behind, only how light it is there; of two faces each lets half of it through.

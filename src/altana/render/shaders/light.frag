@@ -43,6 +43,7 @@ uniform vec2 u_mirror_step;
 uniform vec2 u_mirror_border;   // how far it reaches beyond this tile
 #endif
 #include rooms.glsl
+#include flat.glsl
 uniform float u_sky_shown;   // 0: nothing where the sky would be, and no coverage there
 layout(location = 0) out vec4 out_light;
 
@@ -55,6 +56,8 @@ const float HAZE_HIGH = 150.0;
 const float ROUGHEST = 0.55;
 // Rougher than this shows nothing of what is bright beyond it, as polished wood does of a window seen along it.
 const float EVENLY = 0.75;
+// Rougher than this shows no sharp picture (flat_mirrors.py).
+const float SHARPEST = 0.13;
 // How wide a rough surface spreads what lies far behind it, radians for each of its roughness squared.
 const float SPREAD = 1.6;
 // What lies nearer to a pane than this, metres, is the pane's own.
@@ -217,6 +220,9 @@ void main() {
         if (plain) glossy = mix(glossy, max(glossy, mirrored), 1.0 - smoothstep(0.65, EVENLY, value));
     }
 #endif
+#ifdef FLATS
+    vec4 shown = (plain || metal) && value < SHARPEST ? flat_mirrored(world, normal) : vec4(0.0);
+#endif
     // Rough things are brighter seen along them, smooth ones darker (fitted to the surfaces that final pictures have).
     float body = plain ? 0.98 + 0.06 * value + (1.17 * value - 0.55) * power5(1.0 - along) : 1.0;
     vec3 colour = albedo * body * (around + sun) / PI + even * (glossy + sun / PI) + glow;
@@ -231,6 +237,9 @@ void main() {
         seen = mix(around / PI, seen, open * open * (1.0 - min(1.2 * lobe, 1.0)));
 #ifdef ROOMS
         seen = mix(seen, mirrored, tells);
+#endif
+#ifdef FLATS
+        seen = mix(seen, shown.rgb, shown.a);
 #endif
         vec2 share = thrown(value, along);
         colour = (albedo * share.x + share.y) * seen + sun * sun_on_metal(normal, to_eye, albedo, lobe);
@@ -248,6 +257,9 @@ void main() {
         seen *= water ? 1.0 : open;
 #ifdef ROOMS
         seen = mix(seen, mirrored, tells);
+#endif
+#ifdef FLATS
+        seen = mix(seen, shown.rgb, shown.a);
 #endif
 #ifdef MIRROR
         if (abs(world.z - u_mirror_at) < 0.012 && upward > 0.99) {

@@ -32,8 +32,9 @@ vec3 sky_luminance(vec3 d) { return u_around_use.x > 0.5 ? around(d) : own_sky(d
 
 // What is mirrored out of doors: far ground goes over into the sky without an edge, so that no horizon stands in a pane.
 vec3 sky_mirrored(vec3 d) {
-    if (d.z > 0.0 || u_around_use.x > 0.5) return sky_luminance(d);
-    return mix(own_sky(vec3(normalize(d.xy + vec2(1e-6)), 0.01)), u_ground, clamp(-d.z * 6.0, 0.0, 1.0));
+    if (d.z > 0.0) return sky_luminance(d);
+    vec3 ground = u_around_use.x > 0.5 ? around(d) : u_ground;
+    return mix(sky_luminance(vec3(normalize(d.xy + vec2(1e-6)), 0.01)), ground, clamp(-d.z * 6.0, 0.0, 1.0));
 }
 
 // What is seen where nothing stands; below the horizon the ground far away is mostly air.

@@ -24,8 +24,8 @@ uniform vec3 u_eye;
 uniform float u_level_bias;
 uniform sampler2D u_light_map;
 uniform float u_light_known;
-#ifdef ABOVE
-uniform float u_above;
+#ifdef BEFORE
+uniform vec4 u_before;   // only what lies before this plane is drawn
 #endif
 layout(location = 0) out uvec4 out_surface;
 
@@ -46,8 +46,8 @@ void main() {
     ivec2 cell = ivec2(gl_FragCoord.xy) + ivec2(u_phase, u_phase / 2);
     if (((cell.x & 1) | ((cell.y & 1) << 1)) != 0) discard;
 #endif
-#ifdef ABOVE
-    if (v_world.z < u_above) discard;
+#ifdef BEFORE
+    if (dot(v_world, u_before.xyz) < u_before.w) discard;
 #endif
 #ifdef BOUNDS
     if (cut_away(v_world, v_depth, u_eye)) discard;
