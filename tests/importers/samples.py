@@ -5,7 +5,10 @@ from __future__ import annotations
 import json
 import zipfile
 from pathlib import Path
+from typing import Any
 
+import ifcopenshell
+import ifcopenshell.api
 import laspy
 import numpy as np
 import trimesh
@@ -244,3 +247,30 @@ IFCXML = """<?xml version="1.0" encoding="UTF-8"?>
   </IfcProject>
 </ifcXML>
 """
+
+
+def ifc_wall(name: str, method: str = "NOTDEFINED") -> tuple[Any, Any]:
+    """A file with one wall of 4 x 3 m, and its grey surface style of that name, which throws light back by that method."""
+    file = ifcopenshell.file(schema="IFC4")
+    call = ifcopenshell.api.run
+    call("root.create_entity", file, ifc_class="IfcProject", name="P")
+    call("unit.assign_unit", file, length={"is_metric": True, "raw": "METERS"})
+    context = call("context.add_context", file, context_type="Model")
+    body = call(
+        "context.add_context", file, context_type="Model", context_identifier="Body",
+        target_view="MODEL_VIEW", parent=context,
+    )  # fmt: skip
+    wall = call("root.create_entity", file, ifc_class="IfcWall", name="Wall")
+    call("geometry.edit_object_placement", file, product=wall)
+    shape = call(
+        "geometry.add_wall_representation", file, context=body, length=4.0, height=3.0, thickness=0.2
+    )
+    call("geometry.assign_representation", file, product=wall, representation=shape)
+    style = call("style.add_style", file, name=name)
+    grey = {"Name": None, "Red": 0.5, "Green": 0.5, "Blue": 0.5}
+    call(
+        "style.add_surface_style", file, style=style, ifc_class="IfcSurfaceStyleRendering",
+        attributes={"SurfaceColour": grey, "Transparency": 0.0, "ReflectanceMethod": method},
+    )  # fmt: skip
+    call("style.assign_representation_styles", file, shape_representation=shape, styles=[style])
+    return file, style

@@ -7,8 +7,6 @@ from dataclasses import replace
 from pathlib import Path
 from types import ModuleType
 
-import ifcopenshell
-import ifcopenshell.api
 import numpy as np
 import pytest
 import trimesh
@@ -28,6 +26,7 @@ from altana.render.traced.engine import llvm_library, start_engine
 from altana.render.traced.surfaces import LARGEST_TEXTURE_PX, extended
 from tests.conftest import model_of
 from tests.importers.gltf_samples import Writer
+from tests.importers.samples import ifc_wall
 from tests.small_pictures import live_light, traced_light
 
 #: Four quarters, the lower left one first, as u and v count.
@@ -170,30 +169,9 @@ def test_samplers_of_dae(tmp_path: Path) -> None:
 
 def test_pictures_of_ifc_that_are_not_repeated(tmp_path: Path) -> None:
     (tmp_path / "sign.png").write_bytes(picture())
-    file = ifcopenshell.file(schema="IFC4")
-    call = ifcopenshell.api.run
-    call("root.create_entity", file, ifc_class="IfcProject", name="P")
-    call("unit.assign_unit", file, length={"is_metric": True, "raw": "METERS"})
-    context = call("context.add_context", file, context_type="Model")
-    body = call(
-        "context.add_context", file, context_type="Model", context_identifier="Body",
-        target_view="MODEL_VIEW", parent=context,
-    )  # fmt: skip
-    wall = call("root.create_entity", file, ifc_class="IfcWall", name="Wall")
-    call("geometry.edit_object_placement", file, product=wall)
-    shape = call(
-        "geometry.add_wall_representation", file, context=body, length=4.0, height=3.0, thickness=0.2
-    )
-    call("geometry.assign_representation", file, product=wall, representation=shape)
-    style = call("style.add_style", file, name="Sign")
-    grey = {"Name": None, "Red": 0.5, "Green": 0.5, "Blue": 0.5}
-    call(
-        "style.add_surface_style", file, style=style, ifc_class="IfcSurfaceStyleRendering",
-        attributes={"SurfaceColour": grey, "Transparency": 0.0, "ReflectanceMethod": "NOTDEFINED"},
-    )  # fmt: skip
+    file, style = ifc_wall("Sign")
     texture = file.createIfcImageTexture(False, True, "DIFFUSE", None, None, "sign.png")
     style.Styles = (*style.Styles, file.createIfcSurfaceStyleWithTextures([texture]))
-    call("style.assign_representation_styles", file, shape_representation=shape, styles=[style])
     file.write(str(tmp_path / "m.ifc"))
     material = next(item for item in read_model(tmp_path / "m.ifc")[0].materials if item.name == "Sign")
     assert material.image >= 0 and material.wraps == (CLAMP, REPEAT)

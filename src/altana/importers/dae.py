@@ -18,7 +18,7 @@ from altana.core.conventions import Floats, Ints
 from altana.core.errors import UserError
 from altana.core.model import BLEND, CLAMP, MASK, MIRROR, OPAQUE, REPEAT, SOLID, Maps, Material, Problem
 from altana.importers.extras import MOST_FOUND, as_camera
-from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
+from altana.importers.finish import SOLID_FROM, as_mirror, is_mirror, is_silvered, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.memory import check_room, check_triangles
 from altana.importers.naming import Names, category_of
@@ -291,7 +291,7 @@ class _Reader:
             if shine > 0
             else 0.8
         )
-        return Material(
+        material = Material(
             name,
             tuple(np.clip([*colour, opacity], 0.0, 1.0).tolist()),
             image,
@@ -309,6 +309,17 @@ class _Reader:
             ),
             wraps=_wraps(effect.diffuse),
         )
+        return self._silvered(material, effect) if kind == SOLID and image < 0 and not cut else material
+
+    @staticmethod
+    def _silvered(material: Material, effect: Any) -> Material:
+        """A material as the looking-glass that its name or its effect says it is."""
+        share, around = effect.reflectivity, effect.reflective
+        if isinstance(share, float | int) and isinstance(around, tuple | list | np.ndarray):
+            thrown = np.asarray(around[:3], float) * float(share)
+            if is_silvered(material.colour, thrown.tolist()):
+                return as_mirror(material, thrown.tolist())
+        return as_mirror(material) if is_mirror(material.name) else material
 
     def _opacity(self, effect: Any) -> tuple[float, int]:
         """Opacity of the whole, and the picture that holds it or -1 (COLLADA 1.4.1, "Determining transparency")."""

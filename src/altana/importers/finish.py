@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
+from dataclasses import replace
 
-from altana.core.model import GLASS, SOLID, WATER
+from altana.core.model import GLASS, SOLID, WATER, Material
 
 #: Opacity from which on a surface is solid.
 SOLID_FROM = 0.9
@@ -22,6 +24,61 @@ _FROSTED = re.compile(
 )
 #: A pane of which a file says nothing more, and one that is called frosted.
 CLEAR_ROUGHNESS, FROSTED_ROUGHNESS = 0.1, 0.5
+
+
+#: Looking-glasses as several languages call them, and what may stand beside that word: a mirror's frame or cabinet is none.
+_MIRROR = {
+    "mirror",
+    "mirrors",
+    "spiegel",
+    "wandspiegel",
+    "badspiegel",
+    "miroir",
+    "espejo",
+    "specchio",
+    "spegel",
+    "speil",
+    "spejl",
+    "peili",
+}
+_BESIDE = {
+    "glass",
+    "glas",
+    "verre",
+    "vidrio",
+    "vetro",
+    "silver",
+    "silber",
+    "clear",
+    "wall",
+    "bathroom",
+    "bath",
+    "material",
+    "mat",
+    "mtl",
+}
+#: What silver behind glass throws back of red, green and blue, and how rough it is.
+_SILVER, _SMOOTH = (0.88, 0.9, 0.9), 0.02
+#: A surface that is darker than the first by itself, and throws back more than the second, is nothing else.
+DARK, BRIGHT = 0.2, 0.4
+
+
+def is_mirror(name: str) -> bool:
+    """Whether a material is called a looking-glass, and nothing else."""
+    words = set(re.findall(r"[^\W\d_]+", name.lower()))
+    return bool(words & _MIRROR) and words <= _MIRROR | _BESIDE
+
+
+def is_silvered(colour: Sequence[float], shine: Sequence[float]) -> bool:
+    """Whether a surface of this colour that throws back so much of what lies around it, of red, green and blue, is a looking-glass or bare metal."""
+    return max(colour[:3]) < DARK and max(shine[:3]) > BRIGHT
+
+
+def as_mirror(material: Material, colour: Sequence[float] = _SILVER) -> Material:
+    """A material as a looking-glass that throws back so much of red, green and blue."""
+    red, green, blue = (min(max(float(value), 0.0), 1.0) for value in colour[:3])
+    shown = (red, green, blue, material.colour[3])
+    return replace(material, colour=shown, roughness=_SMOOTH, metal=1.0, kind=SOLID)
 
 
 def pane_roughness(name: str, told: float | None = None) -> float:

@@ -12,6 +12,7 @@ import tempfile
 import zipfile
 from collections import Counter
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -26,7 +27,7 @@ from altana.core.conventions import Floats, Ints32
 from altana.core.errors import UserError
 from altana.core.light.lamps import FIXTURE
 from altana.core.model import CLAMP, REPEAT, Material, Problem, Storey
-from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
+from altana.importers.finish import SOLID_FROM, as_mirror, is_mirror, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, Shape, clipped_products, shapes_of
 from altana.importers.ifc_layers import resting, rests
@@ -56,6 +57,8 @@ WORDS = {
     "IfcWallStandardCase": "Wall",
     "IfcSystemFurnitureElement": "Furniture",
 }
+#: How rough metal is of which a file says no more.
+METAL_ROUGHNESS = 0.35
 NOT_DRAWN = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVirtualElement")
 
 
@@ -267,7 +270,7 @@ class _Shapes:
         if style is not None and ("style", style.instance_id()) in self._materials:
             return self._materials["style", style.instance_id()]
         material = Material("Plain", (0.78, 0.76, 0.72, 1.0)) if style is None else self._converted(style)
-        key = (material.name, material.colour, material.image)
+        key = (material.name, material.colour, material.image, material.metal)
         if key not in self._materials:
             self._materials[key] = len(self._raw.materials)
             self._raw.materials.append(material)
@@ -286,13 +289,30 @@ class _Shapes:
         image = self._picture(style)
         # What is all transparent was meant to be seen through, not to vanish.
         opacity = max(opacity, 0.03)
-        return Material(
+        material = Material(
             name,
             (red, green, blue, opacity) if image < 0 else (1.0, 1.0, 1.0, opacity),
             image,
             pane_roughness(name) if opacity < SOLID_FROM else 0.8,
             kind_of(name, opacity, image >= 0),
             wraps=self._wraps.get(image, (REPEAT, REPEAT)),
+        )
+        if image >= 0 or opacity < SOLID_FROM:
+            return material
+        method = self._reflecting(style)
+        if method == "METAL":
+            return replace(material, metal=1.0, roughness=METAL_ROUGHNESS)
+        return as_mirror(material) if method == "MIRROR" or is_mirror(name) else material
+
+    def _reflecting(self, style: Any) -> str:
+        """How a surface style says that it throws light back (IfcReflectanceMethodEnum), empty where it says nothing."""
+        try:
+            source = self._file.by_id(style.instance_id())
+        except RuntimeError:
+            return ""
+        parts = [source, *(getattr(source, "Styles", None) or ())]
+        return next(
+            (str(part.ReflectanceMethod) for part in parts if getattr(part, "ReflectanceMethod", None)), ""
         )
 
     def _picture(self, style: Any) -> int:

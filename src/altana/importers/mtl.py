@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from altana.core.model import CLAMP, GLASS, MASK, OPAQUE, REPEAT, SOLID, Maps, Material
-from altana.importers.finish import SOLID_FROM, kind_of, pane_roughness
+from altana.importers.finish import SOLID_FROM, as_mirror, is_mirror, is_silvered, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.naming import text_of
 from altana.importers.pictures import encoded_has_opacity, keep_picture
@@ -17,8 +17,8 @@ OPTIONS = {
     "-o": 3, "-s": 3, "-t": 3, "-texres": 1, "-type": 1, "-colorspace": 1,
 }  # fmt: skip
 
-#: The kinds of light (illum) by which a material asks for refraction.
-REFRACTING = (6.0, 7.0)
+#: The kinds of light (illum) by which a material asks for refraction, and those by which it asks for a picture of what lies around it.
+REFRACTING, REFLECTING = (6.0, 7.0), (3.0, 5.0, 8.0)
 
 
 class Library:
@@ -74,7 +74,7 @@ class Library:
         kind = kind_of(name, float(colour[3]), image >= 0)
         if holes and colour[3] >= SOLID_FROM:
             kind = SOLID
-        return Material(
+        material = Material(
             name,
             tuple(np.clip(colour, 0.0, 1.0).tolist()),
             image,
@@ -93,6 +93,13 @@ class Library:
             wraps=(CLAMP, CLAMP) if _clamped(entry.get("map_kd", "")) else (REPEAT, REPEAT),
             solid_glass=kind == GLASS and _number(entry.get("illum"), 2.0) in REFRACTING,
         )
+        if image >= 0 or kind != SOLID or "pm" in entry or "pr" in entry:
+            return material
+        shine = _three(entry.get("ks"), 0.0)
+        asked = _number(entry.get("illum"), 2.0) in REFLECTING
+        if asked and is_silvered(colour[:3].tolist(), shine):
+            return as_mirror(material, shine)
+        return as_mirror(material) if is_mirror(name) else material
 
     @staticmethod
     def _opacity(told: dict[str, str]) -> float:
