@@ -318,9 +318,9 @@ def test_a_side_of_a_small_block_in_a_large_model_has_one_light(monkeypatch: pyt
     plaster = Material("Plaster")
     # Two blocks of one object, whose fronts lie in one plane but do not touch.
     pair = trimesh.util.concatenate(
-        [box_between((0.0, 0.0, 0.0), (0.5, 0.6, 0.9)), box_between((0.7, 0.0, 0.0), (1.2, 0.5, 0.8))]
+        [box_between((0.0, 0.0, 0.0), (0.5, 0.55, 0.9)), box_between((0.7, 0.0, 0.0), (1.2, 0.5, 0.8))]
     )
-    model = model_of(("Pair", pair, plaster), ("Far", box_between((0.0, 5.0, 0.0), (1.0, 6.0, 1.0)), plaster))
+    model = model_of(("Pair", pair, plaster), ("Far", box_between((0.0, 5.0, 0.0), (0.5, 5.5, 1.0)), plaster))
     points = spread(model)
     shape = Shape.of(model)
     places: dict[tuple[object, ...], set[tuple[float, float]]] = {}

@@ -35,7 +35,7 @@ EVERYTHING = [(2, 5, 1), (1.5, 6, 2.4), (3.0, 4.0, 0.6)]
 def marks(places: list[tuple[float, float, float]]) -> Model:
     """Small bright balls before nothing, and a dark wall far behind them."""
     black = Material("Black", (0.0, 0.0, 0.0, 1.0))
-    white = Material("White", (1.0, 1.0, 1.0, 1.0))
+    white = Material("White", (1.0, 1.0, 1.0, 1.0), emission=(1.0, 1.0, 1.0))
     parts = [("Wall", box_between((-300, 80, -300), (300, 81, 300)), black)]
     for index, place in enumerate(places):
         ball = trimesh.creation.icosphere(2, 0.03)
@@ -80,7 +80,8 @@ def test_marks_lie_where_the_formulas_say(drawn: Renderer, view: View) -> None:
         assert (columns.mean() + 0.5, rows.mean() + 0.5) == pytest.approx((px, py), abs=0.5)
         x0, y0 = int(px) - 14, int(py) - 14
         patch = bright[y0 : y0 + 28, x0 : x0 + 28]
-        y, x = ndimage.center_of_mass(patch - np.median(patch))
+        # What the wall shows of the sun goes over by a step or two.
+        y, x = ndimage.center_of_mass(np.maximum(patch - np.median(patch) - 4.0, 0.0))
         assert (x0 + x + 0.5, y0 + y + 0.5) == pytest.approx((px, py), abs=0.5)
         marks_seen += 1
     assert marks_seen >= 3

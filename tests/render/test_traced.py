@@ -582,6 +582,35 @@ def test_metal_in_the_sun_is_as_bright_as_in_final_pictures(engine: ModuleType, 
         assert live == pytest.approx(final, rel=0.2)
 
 
+@pytest.mark.parametrize(("rough", "hour"), [(0.25, 10.0), (0.4, 8.0), (0.9, 7.0)])
+def test_paint_in_the_sun_is_as_bright_as_in_final_pictures(
+    engine: ModuleType, rough: float, hour: float
+) -> None:
+    """A dark and a light top, seen towards the sun, away from it and from above; a roof towards the sun was an eighth as bright as it must be."""
+    sun = sky_of(Light(47.5, 9.4, 2.0, "2026-06-21", hour))
+    # No light but the sun's, and nothing that throws it back.
+    sun = replace(sun, scale=1e-6)
+    paints = [
+        Material(f"Paint {value}", (value, value, value, 1.0), roughness=rough) for value in (0.15, 0.7)
+    ]
+    parts = [
+        (item.name, box_between((-40 + side * 40, -40, -0.5), (side * 40, 40, 0)), item)
+        for side, item in enumerate(paints)
+    ]
+    model = model_of(*parts)
+    towards = float(np.degrees(np.arctan2(sun.sun[0], sun.sun[1])))
+    for heading, tilt in (
+        (towards, -np.degrees(np.arcsin(sun.sun[2]))),
+        (towards + 180.0, -25.0),
+        (towards, -80.0),
+    ):
+        view = View(Pose((0.0, 0.0, 2.0), heading % 360.0, float(tilt)), Lens(80), 48, 27)
+        live = live_light(model, view, sun, 4)
+        final = light_of(traced(engine, model, FlatSights(view), 24, sun))
+        for half in (np.s_[6:21, 4:18], np.s_[6:21, 30:44]):
+            assert live[half].mean() == pytest.approx(final[half].mean(), rel=0.06)
+
+
 @pytest.mark.parametrize("hour", [9.0, 18.5])
 def test_a_scene_with_another_light_is_as_if_made_with_it(
     engine: ModuleType, room: Model, hour: float

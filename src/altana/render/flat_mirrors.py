@@ -25,8 +25,8 @@ SAME_M, STRAIGHT = 0.03, 0.9995
 #: Surfaces rougher than this show no sharp picture; panes as rough as the second are frosted (flat.glsl, glass.glsl).
 ROUGHEST, FROSTED = 0.12, 0.25
 #: What throws back more than this is a looking-glass, as fine as the picture; of the others' pixels each stands for so many, across and up.
-#: So many times it is drawn over itself, for smooth edges.
-LOOKING_GLASS, SMALLER, DRAWN = 0.4, 2, 4
+#: So many times it is drawn over itself, for smooth edges, and so many times they are.
+LOOKING_GLASS, SMALLER, DRAWN, DRAWN_FAINT = 0.4, 2, 4, 2
 #: A mirror's part of the picture is taken so much wider, pixels of the small picture.
 WIDER_PX = 2
 UNIT = 10
@@ -43,6 +43,11 @@ class FlatMirror:
     part: tuple[float, float, float, float]
     share: float = 1.0
     looking_glass: bool = False
+
+    @property
+    def drawn(self) -> int:
+        """How often its picture is drawn over itself."""
+        return DRAWN if self.looking_glass else DRAWN_FAINT
 
     def behind(self, view: View) -> View:
         """The view from behind the plane whose picture, turned round, is what the plane shows; nothing bounds it."""

@@ -9,7 +9,7 @@ import numpy as np
 
 from altana.core.camera.view import View
 from altana.core.light.sky import Sky
-from altana.render.flat_mirrors import DRAWN, SMALLER, FlatMirror, FlatMirrors, seen_planes
+from altana.render.flat_mirrors import SMALLER, FlatMirror, FlatMirrors, seen_planes
 from altana.render.light_pass import LightPass
 from altana.render.looks import Looks
 from altana.render.mirrors import SAME_M
@@ -60,7 +60,7 @@ class FlatPass:
         for part in parts:
             behind = part.plane.behind(view)
             self._shown.wide_px = float(part.size[0])
-            for number in range(DRAWN):
+            for number in range(part.plane.drawn):
                 for frame in (target.surface, target.light):
                     frame.viewport = frame.scissor = (0, 0, *part.size)
                 there, cut = part.seen_from_behind(view, tile, number), part.cut
@@ -86,7 +86,7 @@ class FlatPass:
         self._context.enable_only(moderngl.BLEND)
         self._context.blend_func = moderngl.ONE, moderngl.ONE
         colour_of(target.light).use(0)
-        self._programs.set("lay", u_light=0, u_low=part.low, u_share=1.0 / DRAWN)
+        self._programs.set("lay", u_light=0, u_low=part.low, u_share=1.0 / part.plane.drawn)
         self._programs.cover("lay")
 
     def _sheet_of(self, wide: int, high: int) -> moderngl.Framebuffer:
@@ -124,7 +124,7 @@ class _Part:
     ) -> tuple[float, float, float, float]:
         """Its place in the picture from behind, each time aside by other parts of a pixel."""
         left, top, wide, high = self.place
-        aside = jittered(number, DRAWN)
+        aside = jittered(number, self.plane.drawn)
         x = view.width_px - (tile[0] + left) - wide
         return (
             x + aside[0] * wide / self.size[0],

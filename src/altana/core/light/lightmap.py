@@ -30,8 +30,9 @@ from altana.core.model import Model
 SPACING_M, WIDE_M2 = 0.30, 60.0
 #: A chart has at most this many points a side; large grounds get coarser ones.
 MOST_A_SIDE = 72
-#: Planes smaller than this are lit at their corners.
-SMALL_M = 1.3
+#: Planes smaller than this are lit at their corners, but for those that are so wide both ways: light across a lintel goes over no more evenly
+#: than across the wall beside it.
+SMALL_M, WIDE_M = 1.3, 0.6
 #: Planes that are mostly holes (balusters, frames) are lit at their corners too, and curved ones narrower than this.
 EMPTY_SHARE, NARROW_M = 0.22, 0.6
 #: A plane narrower than this has one line of points.  Small planes so well filled, on which something stands, have points as large ones do.
@@ -151,7 +152,8 @@ def _laid_out(shape: Shape, charts: Charts, corners: Corners) -> LightPoints:
 @dataclass(frozen=True, slots=True)
 class _Planes:
     """Triangles of one object that lie in one plane: per triangle its ``group`` and axes ``u``, ``v``; per group its low corner and size on
-    them, metres, whether it is lit at its corners whatever its size, and whether it is not, though small, for something stands on it."""
+    them, metres, whether it is lit at its corners whatever its size, and whether it is not, though small, for it is wide both ways or something
+    stands on it."""
 
     group: Ints
     u: Floats
@@ -159,7 +161,7 @@ class _Planes:
     low: Floats
     size: Floats
     at_corners: Bools
-    stood_on: Bools
+    own_grid: Bools
 
     @classmethod
     def of(cls, model: Model, shape: Shape) -> _Planes:
@@ -177,19 +179,21 @@ class _Planes:
         holes = np.array([material.has_holes for material in model.materials], bool)[model.face_material]
         single = np.bincount(group, weights=holes | (area < 1e-12)) > 0
         at_corners = holed | curved | single
-        stood_on = np.zeros(len(size), bool)
+        own_grid = np.zeros(len(size), bool)
         first = np.zeros(len(size), np.int64)
         first[group[::-1]] = np.arange(len(group))[::-1]
-        small = np.flatnonzero(~at_corners & (size.max(axis=1) < SMALL_M) & (filled > FILLED_SHARE))
+        whole = ~at_corners & (size.max(axis=1) < SMALL_M) & (filled > FILLED_SHARE)
+        own_grid[whole] = size[whole].min(axis=1) >= WIDE_M
+        small = np.flatnonzero(whole & ~own_grid)
         if len(small):
             rays = RayScene.of(model, chosen=~looked_through(model)[2][model.face_material])
             level = np.einsum("ij,ij->i", normal, corners[:, 0])[first]
-            stood_on[small] = stood_upon(rays, small, normal[first], level, (u[first], v[first]), low, size)
-        return cls(group, u, v, low, size, at_corners, stood_on)
+            own_grid[small] = stood_upon(rays, small, normal[first], level, (u[first], v[first]), low, size)
+        return cls(group, u, v, low, size, at_corners, own_grid)
 
     def surfaces(self, owner: Ints) -> tuple[Ints, Bools]:
         """(m,) numbers of what is looked at as one: wide planes, and of each object all that is lit at its corners; (m,) which is that."""
-        small: Bools = (self.at_corners | ((self.size.max(axis=1) < SMALL_M) & ~self.stood_on))[self.group]
+        small: Bools = (self.at_corners | ((self.size.max(axis=1) < SMALL_M) & ~self.own_grid))[self.group]
         one = np.unique(np.where(small, -1 - owner, self.group), return_inverse=True)[1]
         return one.astype(np.int64), small
 
@@ -198,11 +202,14 @@ class _Planes:
         size = self.size
         wanted = np.full(len(size), np.inf)
         np.minimum.at(wanted, self.group, spacing)
-        small = self.at_corners | ((size.max(axis=1) < np.maximum(SMALL_M, wanted)) & ~self.stood_on)
+        # Where points lie farther apart than a plane is wide, no plane has a grid.
+        small = self.at_corners | (
+            size.max(axis=1) < np.where(self.own_grid, wanted, np.maximum(SMALL_M, wanted))
+        )
         # Wide grounds and fronts get coarser points, slowly: by the fourth root of how much larger they are.
         own = wanted * np.maximum(size.prod(axis=1) / WIDE_M2, 1.0) ** 0.25
         steps = np.clip(np.ceil(size / own[:, None]), 1, MOST_A_SIDE).astype(np.int64)
-        steps = np.where(size < np.where(self.stood_on, NARROWEST_M, LINE_M)[:, None], 0, steps)
+        steps = np.where(size < np.where(self.own_grid, NARROWEST_M, LINE_M)[:, None], 0, steps)
         number = np.full(len(size), -1, np.int64)
         wide = np.flatnonzero(~small)
         number[wide] = np.arange(len(wide))

@@ -151,21 +151,33 @@ float sheen(float rough, float along) {
     return 0.04 * share.x + share.y;
 }
 
+// What paint, lacquer and stone (index 1.5) mirror of light that meets them at an angle of this cosine (Fresnel, not polarized).
+float dielectric(float cosine) {
+    float c = clamp(cosine, 0.0, 1.0), g = sqrt(1.25 + c * c);
+    float aside = (g - c) / (g + c), along = (c * (g + c) - 1.0) / (c * (g - c) + 1.0);
+    return 0.5 * aside * aside * (1.0 + along * along);
+}
+
 float power5(float x) { float y = x * x; return y * y * x; }
 
-#ifdef METAL
-// What metal throws towards the eye of the sun's light on it (B. Walter and others, "Microfacet models for refraction", 2007, with
-// C. Schlick's Fresnel).  lobe : the roughness squared; the sun is a disc, so that it is never a point.
-vec3 sun_on_metal(vec3 normal, vec3 to_eye, vec3 colour, float lobe) {
+// What a surface mirrors towards the eye of the sun's light on it (B. Walter and others, "Microfacet models for refraction", 2007),
+// as a share of the light that Fresnel's formula gives it.  lobe : the roughness squared; the sun is a disc, so that it is never a point.
+float sun_mirrored(vec3 normal, vec3 to_eye, float lobe) {
     vec3 half_way = normalize(to_eye + u_sun);
     float a2 = max(lobe * lobe, 0.002);
     float h = max(dot(normal, half_way), 0.0), l = max(dot(normal, u_sun), 1e-3), v = max(dot(normal, to_eye), 1e-3);
     float spread = h * h * (a2 - 1.0) + 1.0;
     float hidden = (l + sqrt(a2 + (1.0 - a2) * l * l)) * (v + sqrt(a2 + (1.0 - a2) * v * v));
-    vec3 fresnel = colour + (1.0 - colour) * power5(1.0 - max(dot(to_eye, half_way), 0.0));
-    return fresnel * (a2 / (PI * spread * spread) / hidden);
+    return a2 / (PI * spread * spread) / hidden;
 }
-#endif
+
+// What a body scatters towards the eye of the sun's light on it, as a share of what even scattering would (B. Burley, "Physically based
+// shading at Disney", 2012), as final pictures have it: rough things are brighter seen or lit along them, smooth ones darker.
+float sun_scattered(vec3 normal, vec3 to_eye, float rough) {
+    float h = dot(u_sun, normalize(to_eye + u_sun));
+    float more = 2.0 * rough * h * h - 0.5;
+    return (1.0 + more * power5(1.0 - max(dot(normal, u_sun), 0.0))) * (1.0 + more * power5(1.0 - max(dot(normal, to_eye), 0.0)));
+}
 
 void main() {
     uvec4 texel = texelFetch(u_surface, ivec2(gl_FragCoord.xy), 0);
@@ -225,7 +237,13 @@ void main() {
 #endif
     // Rough things are brighter seen along them, smooth ones darker (fitted to the surfaces that final pictures have).
     float body = plain ? 0.98 + 0.06 * value + (1.17 * value - 0.55) * power5(1.0 - along) : 1.0;
-    vec3 colour = albedo * body * (around + sun) / PI + even * (glossy + sun / PI) + glow;
+    vec3 colour = albedo * body * around / PI + even * glossy + glow;
+    if (!plain) colour += albedo * sun / PI;
+    else if (sun.r > 0.0) {
+        float rough = 1.0 - smoothness;
+        colour += sun * (albedo * sun_scattered(normal, to_eye, rough) / PI + dielectric(dot(to_eye, normalize(to_eye + u_sun))) * sun_mirrored(normal, to_eye, rough * rough));
+    }
+
 #ifdef METAL
     if (metal) {
         // Metal throws back what lies around it in its own colour; the rougher it is, the more of it at once.
@@ -242,12 +260,12 @@ void main() {
         seen = mix(seen, shown.rgb, shown.a);
 #endif
         vec2 share = thrown(value, along);
-        colour = (albedo * share.x + share.y) * seen + sun * sun_on_metal(normal, to_eye, albedo, lobe);
+        colour = (albedo * share.x + share.y) * seen + sun * sun_mirrored(normal, to_eye, lobe) * (albedo + (1.0 - albedo) * power5(1.0 - max(dot(to_eye, normalize(to_eye + u_sun)), 0.0)));
     } else
 #endif
     if (smoothness > 0.3) {
         vec3 mirror = reflect(-to_eye, normal);
-        float fresnel = 0.04 + 0.96 * power5(1.0 - max(dot(normal, to_eye), 0.0));
+        float fresnel = water ? 0.04 + 0.96 * power5(1.0 - along) : dielectric(along);
         // How much of the sky a mirror here could see: the light that reaches it against an open place.
         float open = u_light_known > 0.5 ? clamp(dot(around, vec3(0.33)) / (u_sky_scale * 2.6), 0.0, 1.0) : u_estimate;
         // Ripples too small to see tip the mirror up, so that water takes the deeper blue above the horizon.
@@ -255,6 +273,7 @@ void main() {
         vec3 seen = sky_mirrored(mirror);
         float weight = fresnel * smoothness * smoothness;
         seen *= water ? 1.0 : open;
+        bool of_level = false;
 #ifdef ROOMS
         seen = mix(seen, mirrored, tells);
 #endif
@@ -275,13 +294,18 @@ void main() {
             vec4 there = textureLod(u_mirror, clamp(at, 0.0, 1.0), level);
             // What is mirrored is known only where the surface is seen; close to its edge more of it is asked.
             if (there.a < 0.1) there = textureLod(u_mirror, clamp(at, 0.0, 1.0), level + 2.0);
-            if (there.a > 0.01) seen = there.rgb / there.a;
+            of_level = there.a > 0.01;
+            if (of_level) seen = there.rgb / there.a;
         }
 #endif
-        colour = mix(colour, seen, weight);
-        float gloss = mix(8.0, 900.0, smoothness * smoothness * smoothness);
-        float spot = pow(max(dot(normal, normalize(to_eye + u_sun)), 0.0), gloss) * (gloss + 8.0) / 80.0;
-        colour += sun * spot * fresnel * (water ? 0.4 : 1.0);
+        // What smoothness takes from a body's light is in it already.  Of a level mirror it is taken once more: seen along it, what lies far
+        // behind it comes out brighter than final pictures have it, and so both together are nearer to them.
+        colour = colour * (water || of_level ? 1.0 - weight : 1.0) + seen * weight;
+        if (water) {
+            float gloss = mix(8.0, 900.0, smoothness * smoothness * smoothness);
+            float spot = pow(max(dot(normal, normalize(to_eye + u_sun)), 0.0), gloss) * (gloss + 8.0) / 80.0;
+            colour += sun * spot * fresnel * 0.4;
+        }
     }
     // Air: far things go towards the horizon's colour.  Haze lies on the ground: from high above little of it is looked through.
     float low = max(min(u_eye.z, world.z) - u_ground_at, 0.0) / HAZE_HIGH;
