@@ -121,7 +121,7 @@ def across_a_wall(thick: float) -> tuple[Model, LightPoints, LightMap]:
     return model, points, solve(model, points, np.full((len(model.materials), 3), 0.7), sky_of(Light()))
 
 
-@pytest.mark.parametrize("thick", [0.06, 0.3])
+@pytest.mark.parametrize("thick", [0.06, pytest.param(0.3, marks=pytest.mark.slow)])
 def test_light_does_not_shine_under_a_wall(thick: float) -> None:
     model, points, light = across_a_wall(thick)
     for name, z in (("Floor", 0.0), ("Ceiling", 2.7)):

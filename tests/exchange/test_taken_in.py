@@ -47,7 +47,9 @@ def alike(one: Camera, other: Camera, fields: tuple[str, ...] = HELD) -> list[st
     return pairs
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize(
+    "kind", [pytest.param(kind, marks=pytest.mark.slow) if kind in TWINS else kind for kind in KINDS]
+)
 def test_cameras_come_back_as_they_were(
     kind: str, demo_copy: Path, demo_project: Project, demo_opened: Opened, tmp_path: Path
 ) -> None:

@@ -24,7 +24,9 @@ def document(path: Path) -> dict[str, Any]:
     return dict(json.loads(data[20 : 20 + struct.unpack_from("<I", data, 12)[0]]))
 
 
-@pytest.mark.parametrize(("kind", "whole"), [("gltf", False), ("glb", False), ("glb", True)])
+@pytest.mark.parametrize(
+    ("kind", "whole"), [("gltf", False), pytest.param("glb", False, marks=pytest.mark.slow), ("glb", True)]
+)
 def test_gltf_is_what_its_schema_asks(
     kind: str, whole: bool, demo_copy: Path, demo_project: Project, tmp_path: Path
 ) -> None:

@@ -70,7 +70,7 @@ def test_stills_of_several_proportions(short: Project, demo_opened: Opened, tmp_
     assert picture_at(files[0]).std() > 20
 
 
-@pytest.mark.parametrize("rate", ["12", "24000/1001"])
+@pytest.mark.parametrize("rate", [pytest.param("12", marks=pytest.mark.slow), "24000/1001"])
 def test_a_film_reads_back_exactly(short: Project, demo_opened: Opened, tmp_path: Path, rate: str) -> None:
     request = request_for(short, (), short.walks, None, rate, "proof", "png")
     (path,) = Run(request, demo_opened, tmp_path).go()

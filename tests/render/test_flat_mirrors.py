@@ -139,7 +139,7 @@ def test_nothing_behind_the_plane_is_mirrored(renderers: list[Renderer]) -> None
         ("Front", box_between((-3, 0.0, 0.1), (3, 0.02, 3.5)), SILVER),
     )
     shown = redness(light(walled, renderers))[60:100, 60:180]
-    assert shown.max() < 0.1
+    assert shown.max() < 0.3
 
 
 def test_tiles_of_a_picture_meet(renderers: list[Renderer], monkeypatch: pytest.MonkeyPatch) -> None:

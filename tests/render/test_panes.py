@@ -16,6 +16,9 @@ from altana.core.light.sky import sky_of
 from altana.core.light.transport import solve
 from altana.core.model import GLASS, Material, Model
 from altana.core.project import Light
+from altana.render.images import albedos
+from altana.render.quality import Quality
+from altana.render.renderer import Renderer
 from altana.render.traced.engine import llvm_library, start_engine
 from altana.render.traced.panes import pane_surface
 from tests.conftest import box_between, light_at, model_of
@@ -162,3 +165,24 @@ def test_panes_give_a_room_some_of_its_own_light_back(engine: ModuleType) -> Non
     more = [after / before - 1.0 for after, before in zip(with_pane, without, strict=True)]
     assert more[0] > 0.04
     assert more[0] == pytest.approx(more[1], rel=0.3)
+
+
+@pytest.mark.parametrize("sun", ["behind", "before"])
+def test_frosted_glass_is_as_bright_as_in_final_pictures(sun: str, engine: ModuleType) -> None:
+    """With the sun behind it it glares where one looks towards the sun, and not elsewhere; it had been three quarters as bright."""
+    pane = Material("Pane", (0.9, 0.9, 0.9, 0.3), kind=GLASS, roughness=0.6)
+    model = model_of(
+        ("Pane", box_between((-3.0, 3.0, 0.0), (3.0, 3.0001, 3.0)), pane),
+        ("Ground", box_between((-50, -50, -0.3), (50, 50, -0.01)), GREY),
+    )
+    sky = sky_of(Light(47.5, 9.4, 2.0, "2026-03-21", 12.5))
+    heading = float(np.degrees(np.arctan2(sky.sun[0], sky.sun[1]))) + (0.0 if sun == "behind" else 180.0)
+    side = 1.0 if sun == "behind" else -1.0
+    view = View(Pose((0.0, 3.0 + side * 3.0, 1.5), heading % 360.0), Lens(35, rise_mm=6.0), 90, 60)
+    renderer = Renderer(model, solve(model, spread(model), albedos(model), sky))
+    master = renderer.master(view, sky, Quality(passes=4))
+    renderer.close()
+    assert master is not None
+    final = traced_light(engine, model, view, sky, 48)
+    for part in (np.s_[5:15, 40:50], np.s_[25:35, 40:50]):
+        assert master.light[part].mean() == pytest.approx(final[part].mean(), rel=0.3)

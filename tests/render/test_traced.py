@@ -566,7 +566,7 @@ def test_of_things_in_one_plane_the_smaller_is_traced_as_in_the_frame(engine: Mo
         assert (around[:, wanted] > 2.0 * around[:, 2 - wanted]).all()
 
 
-@pytest.mark.parametrize("rough", [0.3, 0.5, 0.8])
+@pytest.mark.parametrize("rough", [0.3, pytest.param(0.5, marks=pytest.mark.slow), 0.8])
 def test_metal_in_the_sun_is_as_bright_as_in_final_pictures(engine: ModuleType, rough: float) -> None:
     """The top of a metal block beside plain ground, seen at three angles; it was more than twice as bright where it was rough."""
     metal = Material("Steel", (0.6, 0.6, 0.62, 1.0), roughness=rough, metal=1.0)
@@ -582,7 +582,9 @@ def test_metal_in_the_sun_is_as_bright_as_in_final_pictures(engine: ModuleType, 
         assert live == pytest.approx(final, rel=0.2)
 
 
-@pytest.mark.parametrize(("rough", "hour"), [(0.25, 10.0), (0.4, 8.0), (0.9, 7.0)])
+@pytest.mark.parametrize(
+    ("rough", "hour"), [(0.25, 10.0), pytest.param(0.4, 8.0, marks=pytest.mark.slow), (0.9, 7.0)]
+)
 def test_paint_in_the_sun_is_as_bright_as_in_final_pictures(
     engine: ModuleType, rough: float, hour: float
 ) -> None:
@@ -611,7 +613,7 @@ def test_paint_in_the_sun_is_as_bright_as_in_final_pictures(
             assert live[half].mean() == pytest.approx(final[half].mean(), rel=0.06)
 
 
-@pytest.mark.parametrize("hour", [9.0, 18.5])
+@pytest.mark.parametrize("hour", [pytest.param(9.0, marks=pytest.mark.slow), 18.5])
 def test_a_scene_with_another_light_is_as_if_made_with_it(
     engine: ModuleType, room: Model, hour: float
 ) -> None:

@@ -84,8 +84,8 @@ class LightPass:
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
         lights = self._lights(sky, inside, drawn)
         self._light(view, target, common, lights, shadows, quality, shifted, mirrored)
-        values = {**common, **lights, **mirrored.panes_uniforms()}
-        self._glass(view, target, clip, values, mirrored.panes_switch)
+        values = {**common, **lights, **mirrored.panes_uniforms(), **sun_uniforms(shadows, quality)}
+        self._glass(view, target, clip, values, shadows, mirrored.panes_switch)
 
     def surround(self, sky: Sky) -> None:
         """Put surroundings where the shaders look for them."""
@@ -131,7 +131,8 @@ class LightPass:
         target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
         lights = self._lights(sky, inside, AS_IT_IS)
         self._light(view, target, common, lights, shadows, quality, tile, NOTHING_MIRRORED)
-        self._glass(view, target, clip, {**common, **lights}, switch)
+        values = {**common, **lights, **sun_uniforms(shadows, quality)}
+        self._glass(view, target, clip, values, shadows, switch)
 
     def surfaces(
         self,
@@ -263,12 +264,10 @@ class LightPass:
         target.light.use()
         colour_of(target.surface).use(1)
         near, far, seen = *shadows[:2], shadows[-1]
-        for unit, texture in ((3, near), (4, far), (6, seen)):
-            texture.depths.use(unit)
         colour_of(target.open_soft).use(5)
         through = panes_uniforms(near, far, seen)
         # A processor works through both sides of every question in a shader, so what does not arise is left out of it.
-        name = "light" + (":SEEN" if len(shadows) > 2 else "") + (":METAL" if self._shown.scene.metal else "")
+        name = "light" + seen_switch(shadows) + (":METAL" if self._shown.scene.metal else "")
         name += (":PANES" if through else "") + mirrored.switch
         self._programs.set(
             name,
@@ -276,16 +275,8 @@ class LightPass:
             **mirrored.uniforms(MIRROR_UNIT),
             u_eye=common["u_eye"],
             u_surface=1,
-            u_shadow_near=3,
-            u_shadow_far=4,
             u_occlusion=5,
-            u_to_shadow_near=near.matrix,
-            u_to_shadow_far=far.matrix,
-            u_shadow_seen=6,
-            u_to_shadow_seen=seen.matrix,
-            u_shadow_texel=(near.texel_m, far.texel_m, seen.texel_m),
-            u_shadow_step=1.0 / quality.shadow_px,
-            u_taps=quality.taps,
+            **sun_uniforms(shadows, quality),
             **through,
             u_air=air(lights),
             **ray_uniforms(view, tile),
@@ -293,9 +284,17 @@ class LightPass:
         self._programs.cover(name)
 
     def _glass(
-        self, view: View, target: Targets, clip: Floats, values: dict[str, object], switch: str = ""
+        self,
+        view: View,
+        target: Targets,
+        clip: Floats,
+        values: dict[str, object],
+        shadows: tuple[ShadowMap, ...],
+        switch: str,
     ) -> None:
         scene = self._shown.scene
+        if scene.frosted:
+            switch = seen_switch(shadows) + ":FROSTED" + switch
         if len(scene.glass.first):
             self._context.enable_only(moderngl.DEPTH_TEST | moderngl.BLEND)
             # What lies behind a pane goes through it in the pane's colour.
@@ -309,6 +308,29 @@ class LightPass:
             target.light.depth_mask = True
             # Left in force, the second colour keeps some drivers from drawing into several buffers, blending or not.
             self._context.blend_func = moderngl.ONE, moderngl.ZERO
+
+
+def seen_switch(shadows: tuple[ShadowMap, ...]) -> str:
+    """What is defined in a program where what a view shows has a shadow map of its own."""
+    return ":SEEN" if len(shadows) > 2 else ""
+
+
+def sun_uniforms(shadows: tuple[ShadowMap, ...], quality: Quality) -> dict[str, object]:
+    """Where the sun is kept off, as sunlight.glsl holds it; the maps are put in their units."""
+    near, far, seen = *shadows[:2], shadows[-1]
+    for unit, shadow in ((3, near), (4, far), (6, seen)):
+        shadow.depths.use(unit)
+    return {
+        "u_shadow_near": 3,
+        "u_shadow_far": 4,
+        "u_shadow_seen": 6,
+        "u_to_shadow_near": near.matrix,
+        "u_to_shadow_far": far.matrix,
+        "u_to_shadow_seen": seen.matrix,
+        "u_shadow_texel": (near.texel_m, far.texel_m, seen.texel_m),
+        "u_shadow_step": 1.0 / quality.shadow_px,
+        "u_taps": quality.taps,
+    }
 
 
 def panes_uniforms(near: ShadowMap, far: ShadowMap, seen: ShadowMap) -> dict[str, object]:

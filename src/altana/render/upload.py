@@ -11,6 +11,7 @@ import numpy.typing as npt
 from altana.core.conventions import Floats, Ints
 from altana.core.geometry.one_plane import smallness
 from altana.core.geometry.runs import object_boxes
+from altana.core.light.frosted import looked_through
 from altana.core.light.transport import LightMap
 from altana.core.model import GLASS, SOLID, WATER, Material, Model
 from altana.render.coarse import coarser
@@ -77,6 +78,8 @@ class Uploaded:
     object_count: int
     #: Whether any material is metal.
     metal: bool
+    #: Whether any pane is frosted.
+    frosted: bool
     #: Whether any picture goes on beyond its edges otherwise than by being repeated.
     edges: bool
     #: Where copies of other objects stand; None where all have surfaces of their own.
@@ -141,6 +144,7 @@ def upload(
         reach_m=float(np.linalg.norm(np.subtract(*model.bounds))),
         object_count=len(model.objects),
         metal=any(item.metal > 0.5 for item in model.materials),
+        frosted=bool(looked_through(model)[1].any()),
         edges=any(wrap_code(item) for item in model.materials),
         places=None if once is None else context.buffer(once.rows()),
     )

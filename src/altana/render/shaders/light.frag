@@ -12,28 +12,8 @@ uniform vec3 u_air;
 uniform float u_ground_at;   // the height on which the haze lies
 uniform float u_light_known;
 uniform float u_estimate;
-uniform sampler2DShadow u_shadow_near;
-uniform sampler2DShadow u_shadow_far;
-uniform mat4 u_to_shadow_near;
-uniform mat4 u_to_shadow_far;
-uniform sampler2DShadow u_shadow_seen;   // round what the view shows; the far one again where that holds it
-uniform mat4 u_to_shadow_seen;
-uniform vec3 u_shadow_texel;   // size of one texel in metres: near, far, seen
-uniform float u_shadow_step;   // one texel as a share of the map
 uniform sampler2D u_occlusion;
-uniform int u_taps;
 uniform float u_white;       // 1: everything is white card
-#ifdef PANES
-// What panes let through of the sun: round the eye, round the building, round what is seen (through.frag).
-uniform sampler2D u_panes_near;
-uniform sampler2D u_panes_far;
-uniform sampler2D u_panes_seen;
-uniform mat4 u_to_panes_near;
-uniform mat4 u_to_panes_far;
-uniform mat4 u_to_panes_seen;
-uniform vec3 u_panes_deep;     // how deep the maps reach, metres
-uniform vec2 u_panes_shift;    // how far this pass looks beside a place, pixels of the maps: half-shadows, and edges without steps
-#endif
 #ifdef MIRROR
 uniform sampler2D u_mirror;     // what a level surface mirrors, upside down
 uniform sampler2D u_mirror_near;   // how far that lies behind the surface, as a share of the whole way
@@ -42,6 +22,7 @@ uniform float u_mirror_px;      // pixels a radian, and radians as shares of the
 uniform vec2 u_mirror_step;
 uniform vec2 u_mirror_border;   // how far it reaches beyond this tile
 #endif
+#include sunlight.glsl
 #include rooms.glsl
 #include flat.glsl
 uniform float u_sky_shown;   // 0: nothing where the sky would be, and no coverage there
@@ -60,68 +41,6 @@ const float EVENLY = 0.75;
 const float SHARPEST = 0.13;
 // How wide a rough surface spreads what lies far behind it, radians for each of its roughness squared.
 const float SPREAD = 1.6;
-// What lies nearer to a pane than this, metres, is the pane's own.
-const float NEARER_PANE = 0.01;
-
-float compare(sampler2DShadow map, vec3 at) {
-    if (u_taps == 1) return texture(map, at);
-    vec2 s = vec2(0.7, 0.7) * u_shadow_step;
-    if (u_taps == 2) return 0.5 * (texture(map, at + vec3(s, 0.0)) + texture(map, at - vec3(s, 0.0)));
-    return 0.25 * (texture(map, at + vec3(-s.x, -s.y, 0.0)) + texture(map, at + vec3(s.x, -s.y, 0.0))
-                 + texture(map, at + vec3(-s.x, s.y, 0.0)) + texture(map, at + vec3(s.x, s.y, 0.0)));
-}
-
-// Where a place lies in a map: x, y and depth from 0 to 1.
-vec3 in_map(mat4 to_map, vec3 world) { return (to_map * vec4(world, 1.0)).xyz * vec3(0.5, 0.5, 1.0) + vec3(0.5, 0.5, 0.0); }
-
-bool within(vec3 at) { return all(lessThan(abs(at - 0.5), vec3(0.495, 0.495, 0.5))); }
-
-#ifdef PANES
-// What a pixel of a map lets through to a place that lies ``own`` metres behind the map's middle.
-vec3 let_through(sampler2D map, ivec2 pixel, float own) {
-    vec4 held = texelFetch(map, clamp(pixel, ivec2(0), textureSize(map, 0) - 1), 0);
-    return held.a < own - NEARER_PANE * (1.0 + 0.1 * abs(held.a)) ? held.rgb : vec3(1.0);
-}
-
-// What the panes between a place and the sun let through.
-vec3 through_panes(sampler2D map, mat4 to_map, float deep, vec3 world) {
-    vec3 at = in_map(to_map, world);
-    float own = (at.z - 0.5) * deep;
-    vec2 size = vec2(textureSize(map, 0)), place = at.xy * size - 0.5 + u_panes_shift;
-    ivec2 low = ivec2(floor(place));
-    vec2 part = place - floor(place);
-    // Each of the four pixels says for itself whether its pane lies before the place: where it lies cannot be mixed with where none lies.
-    vec3 below = mix(let_through(map, low, own), let_through(map, low + ivec2(1, 0), own), part.x);
-    vec3 above = mix(let_through(map, low + ivec2(0, 1), own), let_through(map, low + ivec2(1, 1), own), part.x);
-    return mix(below, above, part.y);
-}
-#endif
-
-// What comes of the sun to a place that the shadow maps give a share of it, behind panes: near, far, seen.
-vec3 behind_panes(int which, float share, vec3 world) {
-#ifdef PANES
-    if (share <= 0.0) return vec3(0.0);
-    if (which == 0) return share * through_panes(u_panes_near, u_to_panes_near, u_panes_deep.x, world);
-    if (which == 1) return share * through_panes(u_panes_far, u_to_panes_far, u_panes_deep.y, world);
-    return share * through_panes(u_panes_seen, u_to_panes_seen, u_panes_deep.z, world);
-#else
-    return vec3(share);
-#endif
-}
-
-vec3 sunlight(vec3 world, vec3 normal, float facing) {
-    // A place is lifted off its surface as far as the depths beside it in the map differ, and no farther: shadows end where they should.
-    float slant = 0.15 + 1.15 * sqrt(max(1.0 - facing * facing, 0.0));
-    vec3 at = in_map(u_to_shadow_near, world + normal * (u_shadow_texel.x * slant + 0.003));
-    if (within(at)) return behind_panes(0, compare(u_shadow_near, at), world);
-    at = in_map(u_to_shadow_far, world + normal * (u_shadow_texel.y * slant + 0.006));
-    if (within(at)) return behind_panes(1, compare(u_shadow_far, at), world);
-#ifdef SEEN
-    at = in_map(u_to_shadow_seen, world + normal * (u_shadow_texel.z * slant + 0.006));
-    if (within(at)) return behind_panes(2, compare(u_shadow_seen, at), world);
-#endif
-    return vec3(1.0);
-}
 
 vec3 rippled(vec2 q, float far) {
     float calm = 1.6 / (1.0 + far * 0.035);
@@ -159,17 +78,6 @@ float dielectric(float cosine) {
 }
 
 float power5(float x) { float y = x * x; return y * y * x; }
-
-// What a surface mirrors towards the eye of the sun's light on it (B. Walter and others, "Microfacet models for refraction", 2007),
-// as a share of the light that Fresnel's formula gives it.  lobe : the roughness squared; the sun is a disc, so that it is never a point.
-float sun_mirrored(vec3 normal, vec3 to_eye, float lobe) {
-    vec3 half_way = normalize(to_eye + u_sun);
-    float a2 = max(lobe * lobe, 0.002);
-    float h = max(dot(normal, half_way), 0.0), l = max(dot(normal, u_sun), 1e-3), v = max(dot(normal, to_eye), 1e-3);
-    float spread = h * h * (a2 - 1.0) + 1.0;
-    float hidden = (l + sqrt(a2 + (1.0 - a2) * l * l)) * (v + sqrt(a2 + (1.0 - a2) * v * v));
-    return a2 / (PI * spread * spread) / hidden;
-}
 
 // What a body scatters towards the eye of the sun's light on it, as a share of what even scattering would (B. Burley, "Physically based
 // shading at Disney", 2012), as final pictures have it: rough things are brighter seen or lit along them, smooth ones darker.
@@ -241,7 +149,7 @@ void main() {
     if (!plain) colour += albedo * sun / PI;
     else if (sun.r > 0.0) {
         float rough = 1.0 - smoothness;
-        colour += sun * (albedo * sun_scattered(normal, to_eye, rough) / PI + dielectric(dot(to_eye, normalize(to_eye + u_sun))) * sun_mirrored(normal, to_eye, rough * rough));
+        colour += sun * (albedo * sun_scattered(normal, to_eye, rough) / PI + dielectric(dot(to_eye, normalize(to_eye + u_sun))) * sun_mirrored(normal, to_eye, u_sun, rough * rough));
     }
 
 #ifdef METAL
@@ -260,7 +168,7 @@ void main() {
         seen = mix(seen, shown.rgb, shown.a);
 #endif
         vec2 share = thrown(value, along);
-        colour = (albedo * share.x + share.y) * seen + sun * sun_mirrored(normal, to_eye, lobe) * (albedo + (1.0 - albedo) * power5(1.0 - max(dot(to_eye, normalize(to_eye + u_sun)), 0.0)));
+        colour = (albedo * share.x + share.y) * seen + sun * sun_mirrored(normal, to_eye, u_sun, lobe) * (albedo + (1.0 - albedo) * power5(1.0 - max(dot(to_eye, normalize(to_eye + u_sun)), 0.0)));
     } else
 #endif
     if (smoothness > 0.3) {
