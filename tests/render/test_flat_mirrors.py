@@ -17,7 +17,7 @@ from altana.core.project import Light
 from altana.core.staging import WHOLE, Staging
 from altana.render import flat_mirrors
 from altana.render import quality as quality_module
-from altana.render.flat_mirrors import MOST_PLANES, FlatMirror, thrown_back
+from altana.render.flat_mirrors import MOST_PLANES, FlatMirror, mirrors_sharply, thrown_back
 from altana.render.panorama import Place, face_view, square_of
 from altana.render.quality import FULL, Quality
 from altana.render.renderer import Renderer
@@ -180,6 +180,7 @@ def test_what_mirrors_sharply() -> None:
     assert straight == pytest.approx([0.2, 0.0, 0.8, 0.0, 0.04, 0.0])
     along = thrown_back(materials, np.arange(6), np.full(6, 0.1))
     assert (along[[0, 2, 4]] > straight[[0, 2, 4]]).all() and not along[[1, 3, 5]].any()
+    assert mirrors_sharply((GREY, LACQUER)) and not mirrors_sharply((GREY, replace(SILVER, roughness=0.3)))
     glowing = (replace(SILVER, emission=(1.0, 1.0, 1.0)),)
     assert thrown_back(glowing, np.zeros(1, int), np.ones(1)) == pytest.approx([0.0])
 

@@ -69,6 +69,11 @@ class FlatMirror:
         return (x0, y0, x1 - x0, y1 - y0) if x1 > x0 and y1 > y0 else None
 
 
+def mirrors_sharply(materials: tuple[Material, ...]) -> bool:
+    """Whether any of them does, so that planes are worth looking for."""
+    return any(max(_mirroring(item)) > 0.0 for item in materials)
+
+
 def thrown_back(materials: tuple[Material, ...], which: Ints, along: Floats) -> Floats:
     """(n,) the share of light that surfaces mirror sharply.  which : (n,) numbers of materials, along : (n,) cosines between sight and surface."""
     kinds = [_mirroring(item) for item in materials] or [(0.0, 0.0)]

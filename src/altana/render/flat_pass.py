@@ -9,7 +9,7 @@ import numpy as np
 
 from altana.core.camera.view import View
 from altana.core.light.sky import Sky
-from altana.render.flat_mirrors import SMALLER, FlatMirror, FlatMirrors, seen_planes
+from altana.render.flat_mirrors import SMALLER, FlatMirror, FlatMirrors, mirrors_sharply, seen_planes
 from altana.render.light_pass import LightPass
 from altana.render.looks import Looks
 from altana.render.mirrors import SAME_M
@@ -78,7 +78,8 @@ class FlatPass:
 
     def planes(self, view: View) -> tuple[FlatMirror, ...]:
         """The planes that mirror most of a view."""
-        return seen_planes(*self._looks.at(view, panes=True), self._shown.model.materials)
+        materials = self._shown.model.materials
+        return seen_planes(*self._looks.at(view, panes=True), materials) if mirrors_sharply(materials) else ()
 
     def _lay(self, target: Targets, sheet: moderngl.Framebuffer, part: _Part) -> None:
         sheet.viewport = (0, part.low, *part.size)
