@@ -582,6 +582,32 @@ def test_metal_in_the_sun_is_as_bright_as_in_final_pictures(engine: ModuleType, 
         assert live == pytest.approx(final, rel=0.2)
 
 
+def test_far_things_lie_in_the_air_as_in_the_frame(engine: ModuleType) -> None:
+    """Hills had been as dark and clear as things near by in final pictures; seen through a pane they are as far away."""
+    dark = Material("Hill", (0.02, 0.02, 0.02, 1.0), roughness=1.0)
+    parts = [
+        ("Near", box_between((-60, 100, 0), (0, 110, 30)), dark),
+        ("Far", box_between((0, 1500, 0), (900, 1510, 450)), dark),
+        ("Ground", box_between((-2000, -2000, -1), (2000, 2000, 0)), GREY),
+    ]
+    glass = Material("Glass", (1.0, 1.0, 1.0, 0.02), kind=GLASS, roughness=0.02)
+    # A pane, and black behind the eye, so that it mirrors nothing.
+    pane = ("Pane", box_between((-2, 2, 0), (2, 2.01, 4)), glass)
+    black = ("Black", box_between((-20, -3, 0), (20, -2, 30)), DARK)
+    view = View(Pose((0.0, 0.0, 1.6), 0.0, 5.0), Lens(35), 64, 36)
+    shades = {}
+    for some in (parts, [*parts, pane, black]):
+        model = model_of(*some)
+        live = live_light(model, view, NOON, 6)
+        final = light_of(traced(engine, model, FlatSights(view), 24))
+        for name, part in (("near", np.s_[10:14, 18:28]), ("far", np.s_[10:14, 36:46])):
+            shades[name, len(some)] = float(final[part].mean())
+            if some is parts:
+                assert final[part].mean() == pytest.approx(live[part].mean(), rel=0.1)
+    assert shades["far", 3] > 3.0 * shades["near", 3]
+    assert shades["far", 5] == pytest.approx(0.81 * shades["far", 3], rel=0.1)
+
+
 @pytest.mark.parametrize(
     ("rough", "hour"), [(0.25, 10.0), pytest.param(0.4, 8.0, marks=pytest.mark.slow), (0.9, 7.0)]
 )

@@ -8,7 +8,8 @@ import numpy.typing as npt
 
 from altana.core.camera.view import View
 from altana.core.conventions import Floats
-from altana.core.light.sky import HORIZON, Sky
+from altana.core.light.air import air_colour
+from altana.core.light.sky import Sky
 from altana.render.upload import FIELDS, Batches
 
 UNBOUNDED_M = 1e9
@@ -56,7 +57,7 @@ def in_map(batches: Batches, matrix: Floats) -> npt.NDArray[np.bool_]:
 def air(lights: dict[str, object]) -> tuple[float, ...]:
     """The colour that distance goes towards: the sky at the horizon, the sun's glow left out."""
     scale = float(lights["u_sky_scale"])  # type: ignore[arg-type]
-    return tuple((HORIZON * 0.9 * scale).tolist())
+    return tuple(air_colour(scale).tolist())
 
 
 def vertex_format(program: moderngl.Program, wanted: tuple[str, ...]) -> tuple[str, ...]:

@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats, Ints
+from altana.core.geometry.core_of import core_of
 from altana.core.geometry.one_plane import smallness
 from altana.core.geometry.runs import object_boxes
 from altana.core.light.frosted import looked_through
@@ -29,7 +30,7 @@ FIELDS = (
     ("paint", "4f1", "4u1"),
 )
 #: Corners of this many triangles are looked at together, and of so many to say where the building stands.
-AT_A_TIME, LOOKED_AT = 1_000_000, 400_000
+AT_A_TIME = 1_000_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +123,7 @@ def upload(
     batches = _batches(model, group, order, (low, high), (3 * drawn, coarse_counts))
     if once is not None:
         batches = once.shared(batches, model)
-    centre, radius, ground = _core(model)
+    centre, radius, ground = core_of(model)
     indices = context.buffer(reserve=max(4, 12 * (drawn + len(extra))))
     at = _put_all(indices, model, faces, order, once)
     _put(indices, at, extra if once is None else once.moved(extra, coarse_counts))
@@ -277,15 +278,6 @@ def _batches(
         np.where(alone, 3 * counts[of], 0),
         np.zeros(len(of), np.int64),
     )
-
-
-def _core(model: Model) -> tuple[Floats, float, float]:
-    """Middle, radius and lowest height of what most triangles belong to: the building without its far surroundings."""
-    middle = model.vertices[model.faces[:: max(1, len(model.faces) // LOOKED_AT)]].mean(axis=1).astype(float)
-    low, high = np.percentile(middle, 1.0, axis=0), np.percentile(middle, 99.0, axis=0)
-    centre = np.median(middle, axis=0)
-    reach = np.linalg.norm(np.maximum(high - centre, centre - low)[:2])
-    return centre, float(np.clip(reach, 5.0, 90.0)), float(low[2])
 
 
 def _material_table(context: moderngl.Context, model: Model, textures: Textures) -> moderngl.Texture:

@@ -10,6 +10,7 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.distinct import distinct
+from altana.core.geometry.core_of import core_of
 from altana.core.geometry.one_plane import receded
 from altana.core.light.glass_bodies import glass_bodies
 from altana.core.light.lamps import SHINE, warm_white
@@ -37,6 +38,8 @@ class Scenes:
     has_sun: bool
     has_panes: bool
     follower: Follower
+    #: The height on which haze lies.
+    ground_m: float
 
     def move_sun(self, towards: Any) -> None:
         """Let the sun shine by another transform (``sun_turn``)."""
@@ -184,6 +187,7 @@ class SceneMaker:
             "sun" in whole,
             has_panes,
             Follower(mi, scene, solid, foliage, glass, has_panes),
+            core_of(model)[2],
         )
 
     def _glass_body(self, number: int, kept: Bools, vertices: Floats32, normals: Floats32) -> Any:

@@ -15,6 +15,8 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32
 from altana.core.geometry.cross import EAST, UP, crossed
+from altana.core.light.air import CLEAR_M, air_colour, air_share
+from altana.core.light.panes import PANE_MIRROR
 from altana.core.light.sky import Sky
 from altana.render.traced.scene import Scenes, sky_light, sun_turn
 from altana.render.traced.sights import Sights, jitter
@@ -28,6 +30,8 @@ SUN_RADIUS = np.radians(0.2665)
 BRIGHTEST = 2000.0
 #: Samples of the pictures that guide the denoiser.
 GUIDE_SAMPLES = 8
+#: What a clear pane of two faces lets through.
+CLEAR_PANE = (1.0 - PANE_MIRROR) ** 2
 #: What of a clear pane before nothing counts as covered.
 PANE_COVER = 0.1
 #: How much a sample of something solid counts where a pixel shows bright sky, too, and from how many times white on sky is no brighter.
@@ -151,10 +155,43 @@ class Tracer:
         ray, along, ends = self._rays(sights, rows, sample)
         light, away = self.scenes.follower.light(ray, sample, _key(self.seed, rows.start * sights.size[0]))
         light = np.clip(np.nan_to_num(light, nan=0.0, posinf=0.0), 0.0, BRIGHTEST * self.white)
+        self._through_air(light, ray, along[:, 2], away)
         cover, open_ = np.ones(len(along), np.float32), ~np.isfinite(away) | (away > ends)
         if np.isfinite(ends).any() or not self.sky_shown or self.sky.seen_otherwise:
             self._bound(ray, along, ends, open_, light, cover)
         return light, cover, self._counts(sights, rows, open_)
+
+    def _through_air(self, light: Floats32, ray: Any, up: Floats, away: Floats32) -> None:
+        """Take the air between the eyes and what they see into light (n, 3), as the Frame does.  up : (n,) what rays gain of height
+        by the metre; away : (n,) how far they run, infinite where they meet nothing.
+
+        What panes mirror is taken to be little beside what is seen through them, where that lies far behind them.
+        """
+        far = np.flatnonzero(np.isfinite(away) & (away > CLEAR_M))
+        if not len(far):
+            return
+        run, begin = away[far].astype(float), np.array(ray.o.z)[far].astype(float)
+        first = self._first_met(ray, away)[far].astype(float)
+        ground, rise = self.scenes.ground_m, up[far]
+        before, whole = (
+            air_share(self.sky, ground, begin, begin + rise * distance, distance)[:, None]
+            for distance in (first, run)
+        )
+        # Air before a pane lies over what it mirrors, too; air behind it is seen through it.
+        behind = 1.0 - (1.0 - whole) / (1.0 - before)
+        through = np.where(first < run, CLEAR_PANE, 1.0)[:, None]
+        air = air_colour(self.sky.scale)
+        seen = light[far] * (1.0 - behind) + air * (through * behind)
+        light[far] = seen * (1.0 - before) + air * before
+
+    def _first_met(self, ray: Any, away: Floats32) -> Floats32:
+        """(n,) how far rays run to what they first meet, panes among it.  away : (n,) to what lies behind panes."""
+        if not self.scenes.has_panes:
+            return away
+        first = np.array(self.scenes.whole.ray_intersect_preliminary(ray, coherent=True).t)
+        # Things in one plane are met in either order.
+        nearest: Floats32 = np.where(first < away * (1.0 - 1e-4), first, away)
+        return nearest
 
     def _counts(self, sights: Sights, rows: range, open_: Bools) -> Floats32:
         """(n,) how much samples of the pixels of some rows count: bright sky, where it is ``open_``, less than what stands before it, so that
