@@ -378,6 +378,8 @@ def test_hours_of_sun_are_written_beside_the_project(window: MainWindow, panel: 
     assert kinds == [".csv", ".png"] and sentence.startswith("2 files made")
     with Image.open(next(Path(folder).glob("*.png"))) as image:
         assert min(image.size) > 100
+    # Tests that come later count what lies beside the project.
+    shutil.rmtree(folder)
 
 
 @pytest.mark.slow
