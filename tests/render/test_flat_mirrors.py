@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 import numpy as np
@@ -17,7 +18,15 @@ from altana.core.project import Light
 from altana.core.staging import WHOLE, Staging
 from altana.render import flat_mirrors
 from altana.render import quality as quality_module
-from altana.render.flat_mirrors import MOST_PLANES, FlatMirror, mirrors_sharply, thrown_back
+from altana.render.context import shader
+from altana.render.flat_mirrors import (
+    MOST_PLANES,
+    ROUGHEST,
+    STRAIGHT,
+    FlatMirror,
+    mirrors_sharply,
+    thrown_back,
+)
 from altana.render.panorama import Place, face_view, square_of
 from altana.render.quality import FULL, Quality
 from altana.render.renderer import Renderer
@@ -183,6 +192,16 @@ def test_what_mirrors_sharply() -> None:
     assert mirrors_sharply((GREY, LACQUER)) and not mirrors_sharply((GREY, replace(SILVER, roughness=0.3)))
     glowing = (replace(SILVER, emission=(1.0, 1.0, 1.0)),)
     assert thrown_back(glowing, np.zeros(1, int), np.ones(1)) == pytest.approx([0.0])
+
+
+def test_shaders_and_tables_agree_about_planes() -> None:
+    text = shader("glass.frag").replace("#ifdef FLATS", "").replace("#endif", "")
+    assert {int(count) for count in re.findall(r"u_flat_\w+\[(\d+)\]", text)} == {MOST_PLANES}
+    assert float(re.search(r"STRAIGHT = ([\d.]+);", text)[1]) == STRAIGHT  # type: ignore[index]
+    sharpest = re.search(r"SHARPEST = ([\d.]+);", shader("light.frag"))
+    # The roughness of a pixel comes in steps of a sixty-third.
+    assert sharpest is not None
+    assert ROUGHEST < float(sharpest[1]) < ROUGHEST + 1 / 63
 
 
 def test_planes_of_a_view_are_found(renderers: list[Renderer]) -> None:
