@@ -22,8 +22,8 @@ from altana.render.outputs import Facts
 MOST_PLANES, LEAST_SHARE = 6, 2e-4
 #: Places within this belong to one plane, and so do directions whose cosine is more than this.
 SAME_M, STRAIGHT = 0.03, 0.9995
-#: Surfaces rougher than this show no sharp picture; panes as rough as the second are frosted (flat.glsl, glass.glsl).
-ROUGHEST, FROSTED = 0.12, 0.25
+#: Surfaces rougher than this show no sharp picture; panes rougher than the second begin to be frosted (light.frag, glass.glsl).
+ROUGHEST, ROUGHEST_PANE = 0.12, 0.25
 #: What throws back more than this is a looking-glass, as fine as the picture; of the others' pixels each stands for so many, across and up.
 #: So many times it is drawn over itself, for smooth edges, and so many times they are.
 LOOKING_GLASS, SMALLER, DRAWN, DRAWN_FAINT = 0.4, 2, 4, 2
@@ -85,7 +85,7 @@ def thrown_back(materials: tuple[Material, ...], which: Ints, along: Floats) -> 
 def _mirroring(item: Material) -> tuple[float, float]:
     """What a material mirrors sharply where it is looked at straight, and along it."""
     if item.kind == GLASS:
-        return (0.2, 1.0) if item.roughness < FROSTED else (0.0, 0.0)
+        return (0.2, 1.0) if item.roughness < ROUGHEST_PANE else (0.0, 0.0)
     if item.kind == WATER or item.roughness > ROUGHEST or any(item.emission):
         return 0.0, 0.0
     return (0.8, 1.0) if item.metal > 0.5 else (0.04, (1.0 - item.roughness) ** 2)
