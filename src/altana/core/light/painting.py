@@ -11,6 +11,7 @@ from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.corners import TURN_M
 from altana.core.light.finer import Places
 from altana.core.light.lightmap import LightPoints
+from altana.core.light.narrow import without_grain
 
 #: How far light is carried under what covers a surface, in points of its chart.
 FILLED = 8
@@ -51,23 +52,24 @@ def painted(
     pixels = np.zeros((2 * height, width, 3), np.float32)
     flat = pixels.reshape(-1, 3)
     charts = len(points.texel)
-    soft = None if on_parts is None else filled(points, light - lamps, bad, carried)
-    light = filled(points, light, bad, carried)
+    soft, lamps = filled(points, light - lamps, bad, carried), filled(points, lamps, bad, carried)
     # A point inside a body that took a near one's light speaks for it, where no other does: in a floor's thickness, before a wall, begins
     # another room.
     dumb = bad & (carried == np.arange(2 * half))
 
+    def even(side: int) -> None:
+        grid = slice(side * half, side * half + charts)
+        soft[grid] = _evened(points, soft[grid], grain[grid], rooms[side])
+
     def paint(side: int) -> None:
         own = slice(side * half, (side + 1) * half)
-        grid = slice(side * half, side * half + charts)
-        here = light[own].copy()
-        here[:charts] = _evened(points, here[:charts] - lamps[grid], grain[grid], rooms[side]) + lamps[grid]
+        here = soft[own] + lamps[own]
         first = side * height * width
         shown = _closed(places, *places.mixed(side, bad[own], dumb[own], here))
         flat[first + places.row * width + places.column] = shown
         # Patches at the rim between light and dark would go below nothing.
         patch = first + places.down * width + points.patch
-        if soft is None or on_parts is None:
+        if on_parts is None:
             shown = _mixed(points, here, dumb[own])
         else:
             shown = _mixed(points, soft[own], dumb[own]) + on_parts[side]
@@ -75,6 +77,8 @@ def painted(
 
     # Each side writes its own half, outside Python's lock most of the time.
     with ThreadPoolExecutor(2) as pool:
+        list(pool.map(even, range(2)))
+        soft = without_grain(points, soft, grain, bad)
         list(pool.map(paint, range(2)))
     return pixels
 
