@@ -9,6 +9,8 @@ from altana.core.conventions import Floats, Ints
 from altana.core.geometry.rays import RayScene
 from altana.core.light.lightmap import LightPoints
 
+#: So few points in a room are taken with what else of their thing has few.
+FEW = 6
 #: Points see each other from so far before their surface, over sills and skirting boards.
 BEFORE_M = 0.1
 
@@ -33,6 +35,25 @@ def joined(points: LightPoints, place: Floats, rays: RayScene) -> Ints:
         )
         labels[side] = scipy.sparse.csgraph.connected_components(links, directed=False)[1]
     return labels
+
+
+def surfaces_in_rooms(points: LightPoints, rooms: Ints) -> Ints:
+    """(2 n,) a number for each side of the points, front sides first: what of its plane lies in its room, for a wall may run through
+    bright rooms and dark ones; of small parts, and of planes that have few points there, the thing it belongs to.
+
+    rooms : (2, charts) as :func:`joined` says.
+    """
+    count = rooms.shape[1]
+    things = int(points.owner.max(initial=-1)) + 1
+    sides = []
+    for own in rooms:
+        belongs = points.owner.copy()
+        many = np.bincount(own, minlength=1)[own] >= FEW if count else np.zeros(0, bool)
+        belongs[:count][many] = things + own[many]
+        sides.append(belongs)
+    sides[1] += int(sides[0].max(initial=-1)) + 1
+    numbers: Ints = np.concatenate(sides)
+    return numbers
 
 
 def _beside(points: LightPoints) -> tuple[Ints, Ints]:

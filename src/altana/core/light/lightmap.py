@@ -92,13 +92,6 @@ class LightPoints:
     #: So many rows of the picture belong to charts.
     chart_rows: int
 
-    def surfaces(self) -> Ints:
-        """(2 n,) the surface that each side belongs to, as a number: its chart, or its object where it lies on none; front sides first."""
-        own = self.owner + len(self.charts.steps)
-        charts = len(self.texel)
-        own[:charts] = self.charts.chart[self.face[:charts]]
-        return np.concatenate([own, own + int(own.max(initial=-1)) + 1])
-
 
 def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
     """Place the points for a model, about ``most`` of them at the most."""

@@ -17,17 +17,19 @@ from altana.core.light.narrow import without_grain
 FILLED = 8
 #: And how far in places of the picture.
 CLOSED = 8
-#: Where a place looks for others that show more.
-NEIGHBOURS = ((-1, 0), (1, 0), (0, -1), (0, 1))
+#: Where a place looks for others that show more, aslant too: into the corner of a room within a room no others lead.
+NEIGHBOURS = ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1))
 #: How far the light of something else is taken over.
 BESIDE_M = 0.8
 #: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
 #: no grain, or by more than MUCH_STEP where the light itself is hardly known: by GRAINS of it.
-ROUNDS, STEP, MUCH_STEP, GRAINS = (1, 2, 4, 8), 2.0, 4.0, (0.15, 0.35)
+ROUNDS, STEP, MUCH_STEP, GRAINS = (1, 2, 4), 2.0, 4.0, (0.15, 0.35)
+#: Neighbours farther off than the next count where so much grain is left, as shares of the light: none of them, all of them.
+LEFT = (0.08, 0.12)
 #: A neighbour whose light is far less known than its own says no more than one that is so much less known.
 MOST_UNSURE = 2.0
 #: Farther off than this only pairs of neighbours count, on either side of a point: at the rim of a surface light falls off, too.
-ALONE = 4
+ALONE = 2
 
 
 def painted(
@@ -48,10 +50,9 @@ def painted(
     either side, where that is known better than by the points.
     """
     width, height = places.size
-    half = len(points.position)
+    half, charts = len(points.position), len(points.texel)
     pixels = np.zeros((2 * height, width, 3), np.float32)
     flat = pixels.reshape(-1, 3)
-    charts = len(points.texel)
     soft, lamps = filled(points, light - lamps, bad, carried), filled(points, lamps, bad, carried)
     # A point inside a body that took a near one's light speaks for it, where no other does: in a floor's thickness, before a wall, begins
     # another room.
@@ -140,6 +141,9 @@ def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> F
     step = np.interp(share, GRAINS, (STEP, MUCH_STEP))
     for stride in ROUNDS:
         values[row, column], errors[row, column] = light, error
+        # Farther off only where much grain is left: light is seldom even for so long.
+        left = np.sqrt(error) / np.maximum(light.mean(axis=1), 1e-9)
+        wanted = 1.0 if stride == 1 else np.interp(left, LEFT, (0.0, 1.0))
         total, weight, doubt = light * 4.0, np.full(len(light), 4.0), error * 16.0
         for dy, dx, much in ((0, 1, 4.0), (1, 0, 4.0), (1, 1, 2.0), (1, -1, 2.0)):
             ahead, behind = (
@@ -159,7 +163,9 @@ def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> F
                 + 1e-6
             )
             alone = 0.5 if stride <= ALONE else 0.0
-            counts = (front | back) * np.exp(-off / bound) * much * np.where(front & back, 1.0, alone)
+            counts = (
+                (front | back) * np.exp(-off / bound) * wanted * much * np.where(front & back, 1.0, alone)
+            )
             total += both * counts[:, None]
             weight += counts
             doubt += unsure * counts**2

@@ -20,7 +20,7 @@ from altana.core.light.closer import CloserPlaces
 from altana.core.light.finer import Places
 from altana.core.light.frosted import FROSTED_PASSES, looked_through
 from altana.core.light.gathering import Cancelled, Gatherer, Sides, Surfaces, normals_of, on_surface
-from altana.core.light.joined import joined
+from altana.core.light.joined import joined, surfaces_in_rooms
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.lonely import with_lonely
 from altana.core.light.luminaires import NEAREST_M, Lamplight, glowing_faces, luminaires_of, sources_of
@@ -187,7 +187,7 @@ class Lighting:
         # All of a surface or none of it: those alone that have much grain are those that met more light than they should, and taking only theirs
         # away would darken the whole.
         good = ~self.seen.bad
-        surface = self.points.surfaces()
+        surface = surfaces_in_rooms(self.points, self.rooms)
         total, off = (np.bincount(surface, weights=values * good) for values in (light[:, 0], grain))
         much = (off > MUCH_GRAIN * total) & (total > LEAST_SEEN_LUX * np.bincount(surface, weights=good))
         grainy: Bools = good & much[surface]
