@@ -18,7 +18,17 @@ from altana.core.project import Light
 from altana.core.staging import WHOLE, Staging
 from altana.render import flat_mirrors
 from altana.render.context import shader
-from altana.render.folded import BORDER_PX, FACE_PX, LEVELS, ROUGH, SHARP_PX, SOFT_PX, folded, unfolded
+from altana.render.folded import (
+    BORDER_PX,
+    FACE_PX,
+    LEVELS,
+    ROUGH,
+    SHARP_PX,
+    SOFT_PX,
+    folded,
+    unfolded,
+    without_lamps,
+)
 from altana.render.mirrors import ROUGHEST, SAME_M
 from altana.render.panorama import FACES, Place, face_view
 from altana.render.quality import FULL, Quality
@@ -235,3 +245,19 @@ def test_without_soft_light_no_room_is_mirrored(renderers: list[Renderer]) -> No
         assert light is not None
         dark.append(light.light)
     assert np.array_equal(*dark)
+
+
+def test_rough_things_mirror_windows_but_no_lamps() -> None:
+    """A lamp in the middle of a room is mirrored as if it were on a wall: sharply, if at all."""
+    faces = np.ones((6, FACE_PX, FACE_PX, 3), np.float32)
+    faces[0, 40:100, 30:90] = 50.0
+    windows = faces.copy()
+    faces[2, 70:75, 70:75] = 20_000.0
+    lit = folded(faces, lamps=True)
+    plain = folded(windows)
+    # The window is as bright as it was, up to its rim; the lamp is gone from what is blurred by a lobe, and from nothing else.
+    assert without_lamps(faces) == pytest.approx(windows)
+    assert lit[1][:-1] == pytest.approx(plain[1][:-1], rel=1e-4)
+    assert lit[1][-1].max() > 1.5 * plain[1][-1].max()
+    assert lit[0].max() > 15_000.0
+    assert folded(faces)[1][0].max() > 10.0 * plain[1][0].max()

@@ -62,7 +62,7 @@ class RoomPass:
                     seen = unbounded(face_view(Place(eye), face, FACE_PX, 0.0))
                     into[:] = self._taken(seen, sky, quality, inside, shadows[1])
                     yield
-                self._shelf.keep((light, number), RoomPicture(*folded(faces), eye))
+                self._shelf.keep((light, number), RoomPicture(*folded(faces, sky.lamps > 0.0), eye))
 
     def of(self, view: View, sky: Sky, quality: Quality, inside: bool) -> RoomMirrors | None:
         """What the rooms that a view shows look like all round, once they are taken; None where it shows none."""
