@@ -98,7 +98,7 @@ def without_lamps(faces: Floats32) -> Floats32:
     near where they do.
     """
     level = faces.mean(axis=3)
-    wide = np.stack([scipy.ndimage.grey_opening(one, SMALL_PX) for one in level])
+    wide = np.stack([scipy.ndimage.grey_opening(one, (SMALL_PX, SMALL_PX)) for one in level])
     dimmed: Floats32 = faces * np.minimum(1.0, wide / np.maximum(level, 1e-9))[..., None]
     return dimmed
 
