@@ -7,6 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+import trimesh
 
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
@@ -18,17 +19,7 @@ from altana.core.project import Light
 from altana.core.staging import WHOLE, Staging
 from altana.render import flat_mirrors
 from altana.render.context import shader
-from altana.render.folded import (
-    BORDER_PX,
-    FACE_PX,
-    LEVELS,
-    ROUGH,
-    SHARP_PX,
-    SOFT_PX,
-    folded,
-    unfolded,
-    without_lamps,
-)
+from altana.render.folded import BORDER_PX, FACE_PX, LEVELS, ROUGH, SHARP_PX, SOFT_PX, folded, unfolded
 from altana.render.mirrors import ROUGHEST, SAME_M
 from altana.render.panorama import FACES, Place, face_view
 from altana.render.quality import FULL, Quality
@@ -53,8 +44,8 @@ def room(name: str, outline: tuple[tuple[float, float], ...], ceiling: float = 3
     return Room(name, name, "g", outline, 0.0, ceiling)
 
 
-def hall(panel: Material) -> Model:
-    """A room of 6 x 4 x 3 m without a roof; its west wall is red, a panel stands before the east one."""
+def hall(panel: Material, *more: tuple[str, trimesh.Trimesh, Material]) -> Model:
+    """A room of 6 x 4 x 3 m without a roof; its west wall is red, a panel stands before the east one, and whatever ``more``."""
     model = model_of(
         ("Floor", box_between((-0.2, -0.2, -0.2), (6.2, 4.2, 0)), GREY),
         ("West", box_between((-0.2, -0.2, 0), (0, 4.2, 3)), RED),
@@ -62,6 +53,7 @@ def hall(panel: Material) -> Model:
         ("South", box_between((0, -0.2, 0), (6, 0, 3)), GREY),
         ("North", box_between((0, 4, 0), (6, 4.2, 3)), GREY),
         ("Panel", box_between((5.8, 0.5, 0.3), (5.85, 3.5, 2.8)), panel),
+        *more,
     )
     return replace(model, rooms=(room("Hall", square((0.0, 0.0), (6.0, 4.0))),))
 
@@ -247,17 +239,33 @@ def test_without_soft_light_no_room_is_mirrored(renderers: list[Renderer]) -> No
     assert np.array_equal(*dark)
 
 
-def test_rough_things_mirror_windows_but_no_lamps() -> None:
+def test_rough_things_mirror_no_lamps() -> None:
     """A lamp in the middle of a room is mirrored as if it were on a wall: sharply, if at all."""
-    faces = np.ones((6, FACE_PX, FACE_PX, 3), np.float32)
-    faces[0, 40:100, 30:90] = 50.0
-    windows = faces.copy()
+    dim = np.ones((6, FACE_PX, FACE_PX, 3), np.float32)
+    dim[0, 40:100, 30:90] = 50.0
+    faces = dim.copy()
     faces[2, 70:75, 70:75] = 20_000.0
-    lit = folded(faces, lamps=True)
-    plain = folded(windows)
-    # The window is as bright as it was, up to its rim; the lamp is gone from what is blurred by a lobe, and from nothing else.
-    assert without_lamps(faces) == pytest.approx(windows)
-    assert lit[1][:-1] == pytest.approx(plain[1][:-1], rel=1e-4)
-    assert lit[1][-1].max() > 1.5 * plain[1][-1].max()
-    assert lit[0].max() > 15_000.0
-    assert folded(faces)[1][0].max() > 10.0 * plain[1][0].max()
+    sharp, soft = folded(faces, dim)
+    dim_sharp, dim_soft = folded(dim)
+    # The lamp is gone from what is blurred by a lobe, and from nothing else.
+    assert np.array_equal(soft[:-1], dim_soft[:-1])
+    assert soft[-1].max() > 1.5 * dim_soft[-1].max()
+    assert sharp.max() > 15_000.0 > dim_sharp.max()
+    assert folded(faces)[1][0].max() > 10.0 * dim_soft[0].max()
+
+
+@pytest.mark.parametrize(("roughness", "gleams"), [(0.0, True), (0.5, False)])
+def test_a_lamp_gleams_on_what_is_smooth(roughness: float, gleams: bool) -> None:
+    """Its light is known as soft light alone; here nobody reckoned with it, so that all that comes is what is mirrored."""
+    bulb = Material("Bulb", (1.0, 1.0, 1.0, 1.0), emission=(20.0, 20.0, 20.0), lamp="Bulbs")
+    panel = Material("Panel", (0.8, 0.8, 0.8, 1.0), roughness=roughness, metal=1.0)
+    model = hall(panel, ("Bulb", box_between((2.0, 1.9, 2.2), (2.2, 2.1, 2.4)), bulb))
+    dark = solve(model, spread(model), np.full((len(model.materials), 3), 0.5), SKY)
+    renderer = Renderer(model, dark)
+    pictures = []
+    for share in (0.0, 1.0):
+        master = renderer.master(VIEW, replace(SKY, lamps=share), SEVERAL, True)
+        assert master is not None
+        pictures.append(master.light[..., 1])
+    renderer.close()
+    assert ((pictures[1] - pictures[0]).max() > 0.1 * pictures[0].max()) == gleams

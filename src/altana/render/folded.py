@@ -10,7 +10,6 @@ from __future__ import annotations
 import functools
 
 import numpy as np
-import scipy
 
 from altana.core.conventions import Floats, Floats32, Ints, Vec3
 from altana.render.panorama import FACES, Place, face_view
@@ -22,8 +21,6 @@ SHARP_PX, SOFT_PX, BORDER_PX = 256, 32, 1
 #: How rough the surfaces are that mirror the blurred levels; behind them comes one that light from all sides falls by (Lambert).
 ROUGH = (0.25, 0.5)
 LEVELS = len(ROUGH) + 1
-#: What is bright and smaller than this, pixels of the six, is a lamp: about 5 degrees.
-SMALL_PX = 9
 
 
 def unfolded(side: int) -> Floats:
@@ -91,31 +88,20 @@ def _blurs() -> Floats32:
     return weights.astype(np.float32)
 
 
-def without_lamps(faces: Floats32) -> Floats32:
-    """Pictures (6, FACE_PX, FACE_PX, 3) without the small bright things in them.
-
-    A lamp hangs in the room, not on its walls, where mirrored lines are followed to: rough things would gleam of it in streaks, and nowhere
-    near where they do.
-    """
-    level = faces.mean(axis=3)
-    wide = np.stack([scipy.ndimage.grey_opening(one, (SMALL_PX, SMALL_PX)) for one in level])
-    dimmed: Floats32 = faces * np.minimum(1.0, wide / np.maximum(level, 1e-9))[..., None]
-    return dimmed
-
-
-def folded(faces: Floats32, lamps: bool = False) -> tuple[Floats32, Floats32]:
+def folded(faces: Floats32, dim: Floats32 | None = None) -> tuple[Floats32, Floats32]:
     """Six square pictures round a place, (6, FACE_PX, FACE_PX, 3) in the order of FACES, as a sharp square and (LEVELS, …) blurred ones.
 
-    lamps : whether any burn there; rough surfaces mirror none of them.
+    dim : the same without the glow of lamps, where any burn: rough surfaces mirror that.  A lamp hangs in the room, not on its walls, where
+    mirrored lines are followed to; rough things would gleam of it in streaks, and nowhere near where they do.
     """
     which, shares = _lookup()
     side, soft = SHARP_PX + 2 * BORDER_PX, SOFT_PX + 2 * BORDER_PX
     flat = faces.reshape(-1, 3)
     sharp = np.einsum("nkc,nk->nc", flat[which], shares).reshape(side, side, 3)
     step = FACE_PX // FEW_PX
-    plain, dim = (
+    few, few_dim = (
         item.reshape(len(FACES), FEW_PX, step, FEW_PX, step, 3).mean(axis=(2, 4)).reshape(-1, 3)
-        for item in (faces, without_lamps(faces) if lamps else faces)
+        for item in (faces, faces if dim is None else dim)
     )
-    blurred = np.concatenate([_blurs()[:-1] @ dim, _blurs()[-1:] @ plain])
+    blurred = np.concatenate([_blurs()[:-1] @ few_dim, _blurs()[-1:] @ few])
     return sharp, blurred.reshape(LEVELS, soft, soft, 3)

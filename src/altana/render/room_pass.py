@@ -56,13 +56,18 @@ class RoomPass:
         light = self._lit_by(sky, quality, inside)
         for number in self._seen_rooms(view):
             if self._shelf.picture((light, number)) is None:
-                faces = np.empty((len(FACES), FACE_PX, FACE_PX, 3), np.float32)
                 eye = self._eye(number)
-                for into, face in zip(faces, FACES, strict=True):
+                # Where lamps burn, once more without their glow.
+                glows = (sky.lamps, 0.0) if sky.lamps > 0.0 else (0.0,)
+                faces = np.empty((len(glows), len(FACES), FACE_PX, FACE_PX, 3), np.float32)
+                for side, face in enumerate(FACES):
                     seen = unbounded(face_view(Place(eye), face, FACE_PX, 0.0))
-                    into[:] = self._taken(seen, sky, quality, inside, shadows[1])
-                    yield
-                self._shelf.keep((light, number), RoomPicture(*folded(faces, sky.lamps > 0.0), eye))
+                    for turn, glow in enumerate(glows):
+                        self._shown.burn(glow)
+                        faces[turn, side] = self._taken(seen, sky, quality, inside, shadows[1])
+                        self._shown.burn(sky.lamps)
+                        yield
+                self._shelf.keep((light, number), RoomPicture(*folded(*faces), eye))
 
     def of(self, view: View, sky: Sky, quality: Quality, inside: bool) -> RoomMirrors | None:
         """What the rooms that a view shows look like all round, once they are taken; None where it shows none."""
