@@ -10,6 +10,7 @@ import scipy
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.corners import TURN_M
 from altana.core.light.finer import Places
+from altana.core.light.lamp_shadows import StraightLight
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.narrow import without_grain
 
@@ -35,25 +36,23 @@ ALONE = 2
 def painted(
     points: LightPoints,
     light: Floats,
-    lamps: Floats,
+    straight: StraightLight,
     grain: Floats,
     bad: Bools,
     carried: Ints,
     places: Places,
     rooms: Ints,
-    on_parts: tuple[Floats, Floats] | None = None,
 ) -> Floats32:
     """(2 height, width, 3) float32 the light map of the light on both sides of the points (2 n, 3).
 
-    lamps : (2 n, 3) the part that has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside bodies.
-    carried : (2 n,) as ``carriers`` says.  rooms : (2, charts) as ``joined`` says.  on_parts : (p, 3) the light of lamps that patches show on
-    either side, where that is known better than by the points.
+    straight : what of it comes straight from lamps; it has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside
+    bodies.  carried : (2 n,) as ``carriers`` says.  rooms : (2, charts) as ``joined`` says.
     """
     width, height = places.size
     half, charts = len(points.position), len(points.texel)
     pixels = np.zeros((2 * height, width, 3), np.float32)
     flat = pixels.reshape(-1, 3)
-    soft, lamps = filled(points, light - lamps, bad, carried), filled(points, lamps, bad, carried)
+    soft, lamps = (filled(points, part, bad, carried) for part in (light - straight.sides, straight.sides))
     # A point inside a body that took a near one's light speaks for it, where no other does: in a floor's thickness, before a wall, begins
     # another room.
     dumb = bad & (carried == np.arange(2 * half))
@@ -64,16 +63,16 @@ def painted(
 
     def paint(side: int) -> None:
         own = slice(side * half, (side + 1) * half)
-        here = soft[own] + lamps[own]
         first = side * height * width
-        shown = _closed(places, *places.mixed(side, bad[own], dumb[own], here))
-        flat[first + places.row * width + places.column] = shown
+        here, within, nothing = places.mixed(side, bad[own], dumb[own], soft[own])
+        from_lamps = straight.shown(side, places.mixed(side, bad[own], dumb[own], lamps[own])[0])
+        flat[first + places.row * width + places.column] = _closed(places, here + from_lamps, within, nothing)
         # Patches at the rim between light and dark would go below nothing.
         patch = first + places.down * width + points.patch
-        if on_parts is None:
-            shown = _mixed(points, here, dumb[own])
+        if straight.on_parts is None:
+            shown = _mixed(points, soft[own] + lamps[own], dumb[own])
         else:
-            shown = _mixed(points, soft[own], dumb[own]) + on_parts[side]
+            shown = _mixed(points, soft[own], dumb[own]) + straight.on_parts[side]
         flat[patch] = np.maximum(shown, 0.0)
 
     # Each side writes its own half, outside Python's lock most of the time.

@@ -21,6 +21,7 @@ from altana.core.light.finer import Places
 from altana.core.light.frosted import FROSTED_PASSES, looked_through
 from altana.core.light.gathering import Cancelled, Gatherer, Sides, Surfaces, normals_of, on_surface
 from altana.core.light.joined import joined, surfaces_in_rooms
+from altana.core.light.lamp_shadows import Reckoning, StraightLight, at_edges
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.lonely import with_lonely
 from altana.core.light.luminaires import NEAREST_M, Lamplight, glowing_faces, luminaires_of, sources_of
@@ -117,8 +118,8 @@ class Lighting:
 
     def lit(self, sky: Sky, progress: Progress | None = None, rough: bool = False) -> LightMap:
         """The light map under a sky.  rough : lamps shine on small parts as on the points about them.  Raises Cancelled."""
-        gatherer, seen = self.gatherer, self.seen
-        lamps, on_parts = self._lamplight(sky, progress, rough)
+        gatherer, seen, reckoned = self.gatherer, self.seen, self._reckoning(sky, progress)
+        lamps = self._lamplight(reckoned)
         _go_on(progress, FIRST)
         thrown = Throwing.of(seen, gatherer, sky)
         _go_on(progress, FIRST)
@@ -133,20 +134,21 @@ class Lighting:
         _go_on(progress, NEARLY)
         light, grain = Exchange(thrown, more, weight, lamps).light(BOUNCES, self.carried)
         _go_on(progress, NEARLY)
-        places = gatherer.places
+        straight = StraightLight(lamps)
+        if reckoned is not None and not rough:
+            edges = at_edges(self.points, gatherer.places, lamps, light, seen.bad, reckoned)
+            straight = StraightLight(lamps, self._on_parts(reckoned), edges)
         # The light straight from lamps has no grain, and its pools are not to be evened out.
         colours = painted(
-            self.points, light, lamps, grain, seen.bad, self.carried, places, self.rooms, on_parts
+            self.points, light, straight, grain, seen.bad, self.carried, gatherer.places, self.rooms
         )
-        return LightMap(colours, places.uv)
+        return LightMap(colours, gatherer.places.uv)
 
-    def _lamplight(
-        self, sky: Sky, progress: Progress | None, rough: bool
-    ) -> tuple[Floats, tuple[Floats, Floats] | None]:
-        """(n, 3) lux straight from what glows, and what of it patches show on either side (p, 3).  Raises Cancelled."""
-        gatherer, sides, model = self.gatherer, self.gatherer.sides, self.model
+    def _reckoning(self, sky: Sky, progress: Progress | None) -> Reckoning | None:
+        """What reckons the light straight from what glows; None where nothing does."""
+        gatherer, model = self.gatherer, self.model
         if not glowing_faces(model, sky.lamps).any() and not (model.lamps and sky.lamps > 0.0):
-            return np.zeros((len(sides.position), 3)), None
+            return None
         luminaires, sources = luminaires_of(model, sky.lamps, gatherer.rays), sources_of(model, sky.lamps)
 
         def light(position: Floats, normal: Floats, begins: Floats | Floats32, nearest_m: Floats) -> Floats:
@@ -156,19 +158,26 @@ class Lighting:
                 raise Cancelled
             return lux
 
-        begins = gatherer.begins(np.arange(len(sides.position)), LAMP_BEGINS)
-        near = np.full(len(sides.position), NEAREST_M)
-        lamps = light(sides.position, sides.normal, begins, near)
-        if rough:
-            return lamps, None
+        return light
+
+    def _lamplight(self, reckoned: Reckoning | None) -> Floats:
+        """(n, 3) lux straight from what glows.  Raises Cancelled."""
+        sides = self.gatherer.sides
+        if reckoned is None:
+            return np.zeros((len(sides.position), 3))
+        begins = self.gatherer.begins(np.arange(len(sides.position)), LAMP_BEGINS)
+        return reckoned(sides.position, sides.normal, begins, np.full(len(sides.position), NEAREST_M))
+
+    def _on_parts(self, reckoned: Reckoning) -> tuple[Floats, Floats]:
+        """What of the light straight from lamps patches show on either side (p, 3).  Raises Cancelled."""
+        gatherer = self.gatherer
         if self.parts is None:
-            places = CloserPlaces.of(self.points, model)
+            places = CloserPlaces.of(self.points, self.model)
             self.parts = places, places.buried(gatherer.rays, gatherer.surfaces)
         places, buried = self.parts
         position, normal = places.sides()
         near = np.tile(np.maximum(places.nearest_m, NEAREST_M), 2)
-        on_parts = light(position, normal, (position + normal * START_M)[:, None], near)
-        return lamps, places.shown(on_parts, buried)
+        return places.shown(reckoned(position, normal, (position + normal * START_M)[:, None], near), buried)
 
     def _seen_closer(self, sides: Bools, progress: Progress | None) -> Seen:
         """What some sides (n,) see by more rays: those that nobody asked for before are looked from now.  Raises Cancelled."""

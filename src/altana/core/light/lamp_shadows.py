@@ -1,0 +1,84 @@
+"""Light straight from lamps, and where its shadows end on floors and walls: between two points of which one lies in the shade of a table the picture
+of the light is drawn finer, and each of its places there looks at the lamps itself.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.geometry.cross import crossed
+from altana.core.light.finer import SIGNS, Places
+from altana.core.light.lightmap import LightPoints
+from altana.core.light.luminaires import NEAREST_M
+from altana.core.light.seen import START_M
+
+#: Points about a place that differ by this share of the brighter one have a shadow's edge between them, or a lamp close by; less than so many lux
+#: are nothing to look at, nor what is less than a share of all the light there.
+EDGE, LEAST_LUX, LEAST_SHARE = 0.15, 0.3, 0.1
+#: So many places on a side at most: those that differ most.
+MOST = 40_000
+#: A place looks at lamps from so many parts of the step to the next.
+BEGINS = np.array([(-0.25, -0.25), (0.25, -0.25), (-0.25, 0.25), (0.25, 0.25)])
+
+#: What reckons lux (n, 3) for sides: positions and normals (n, 3), places to look from (n, k, 3), how near a lamp is taken for (n,).
+Reckoning = Callable[[Floats, Floats, Floats | Floats32, Floats], Floats]
+
+
+@dataclass(frozen=True, slots=True)
+class StraightLight:
+    """Lux straight from lamps: on all ``sides`` (2 n, 3), front sides first; where it is known better than by those, what patches of small
+    parts show on their front and on their back (p, 3); and for either side places of charts (k,) with what they show (k, 3)."""
+
+    sides: Floats
+    on_parts: tuple[Floats, Floats] | None = None
+    at_places: tuple[tuple[Ints, Floats], ...] = ()
+
+    def shown(self, side: int, plain: Floats) -> Floats:
+        """(f, 3) what places show of it, where ``plain`` (f, 3) is what the points about them have."""
+        if not self.at_places:
+            return plain
+        which, lux = self.at_places[side]
+        shown = plain.copy()
+        shown[which] = lux
+        return shown
+
+
+def at_edges(
+    points: LightPoints, places: Places, lamps: Floats, light: Floats, bad: Bools, lux_of: Reckoning
+) -> tuple[tuple[Ints, Floats], ...]:
+    """For either side the places (k,) on the edges of shadows, and lux (k, 3) there.
+
+    lamps, light : (2 n, 3) lux straight from lamps, and in all, on both sides of the points.  bad : (2 n,) sides inside bodies.
+    """
+    half = len(points.position)
+    found = []
+    for side, sign in enumerate(SIGNS):
+        own = slice(side * half, (side + 1) * half)
+        which = _edges(places, side, lamps[own].mean(axis=1), light[own].mean(axis=1), bad[own])
+        face, at, _ = places.where(points, which)
+        chart, u, v = places.chart[which], points.charts.u[face], points.charts.v[face]
+        normal = crossed(u, v) * sign
+        step = points.charts.size[chart] / np.maximum(places.steps[chart], 1)
+        aside = (step[:, :1] * BEGINS[:, 0])[..., None] * u[:, None]
+        aside += (step[:, 1:] * BEGINS[:, 1])[..., None] * v[:, None]
+        begins = at[:, None] + aside + START_M * normal[:, None]
+        found.append((which, lux_of(at, normal, begins, np.full(len(which), NEAREST_M))))
+    return tuple(found)
+
+
+def _edges(places: Places, side: int, lamps: Floats, light: Floats, bad: Bools) -> Ints:
+    """(k,) places of a side between points whose light straight from lamps differs.  lamps, light : (n,) lux."""
+    counts = (places.share[side] > 0.0) & ~bad[places.corner]
+    level = lamps[places.corner]
+    most = np.where(counts, level, 0.0).max(axis=1)
+    differ = most - np.where(counts, level, np.inf).min(axis=1)
+    seen = np.where(counts, light[places.corner], 0.0).max(axis=1)
+    edge = (differ > EDGE * most) & (differ > LEAST_LUX) & (differ > LEAST_SHARE * seen)
+    which = np.flatnonzero(edge)
+    if len(which) > MOST:
+        which = np.sort(which[np.argsort(-differ[which], kind="stable")[:MOST]])
+    return which
