@@ -10,6 +10,7 @@ import trimesh
 
 from altana.core.conventions import Floats, Floats32
 from altana.core.geometry.rays import RayScene
+from altana.core.light import lamp_shadows
 from altana.core.light.lamps import SHINE, lamps_of, with_lamps
 from altana.core.light.lightmap import spread
 from altana.core.light.luminaires import glowing_faces, luminaires_of
@@ -155,3 +156,25 @@ def test_a_wall_is_lit_down_to_the_floor_that_meets_it() -> None:
     model = model_of(floor, wall, slab, lamp)
     foot, higher, below = (lux(model, "Wall", SOUTH, (3.0, 4.0, z)) for z in (3.17, 3.6, 2.6))
     assert foot > 0.5 * higher > 5.0 and below < 0.05 * higher
+
+
+def test_a_table_throws_a_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Its shadow ends at 2.05 m; the points of the floor lie 0.3 m apart."""
+    table = trimesh.util.concatenate(
+        [box_between((2.5, 1.6, 0.7), (3.3, 2.4, 0.73)), box_between((2.88, 1.98, 0.0), (2.92, 2.02, 0.7))]
+    )
+    lamp = ball(3.5, 2.0, 2.4, 0.06)
+    model = dark_room(("Table", table, BLACK), ("Lamp", lamp, BULB))
+
+    def across() -> list[float]:
+        return [lux(model, "Floor", UP, (x, 1.9, 0.0)) for x in (1.9, 2.0, 2.2, 2.3)]
+
+    run = np.array([3.5, 2.0, 2.4]) - [(1.9, 1.9, 0.0), (2.0, 1.9, 0.0)]
+    free = 2.0 * SHINE * np.pi * 0.06**2 * run[:, 2] / np.linalg.norm(run, axis=1) ** 3
+    before, at_edge, *shade = across()
+    assert [before, at_edge] == pytest.approx(free, rel=0.15)
+    assert max(shade) < 0.02 * before
+    # So few places that nothing of it is left.
+    monkeypatch.setattr(lamp_shadows, "MOST", 0)
+    before, at_edge, *shade = across()
+    assert at_edge < 0.75 * free[1] and min(shade) > 0.2 * before
