@@ -178,3 +178,18 @@ def test_a_table_throws_a_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -
     monkeypatch.setattr(lamp_shadows, "MOST", 0)
     before, at_edge, *shade = across()
     assert at_edge < 0.75 * free[1] and min(shade) > 0.2 * before
+
+
+def test_the_work_on_lamplight_never_goes_back() -> None:
+    model = dark_room(
+        ("Lamp", ball(3.5, 2.0, 2.4, 0.06), BULB), ("Board", box_between((2, 1, 0), (3, 2, 1)), BLACK)
+    )
+    told: list[float] = []
+    solve(
+        model,
+        spread(model),
+        np.zeros((len(model.materials), 3)),
+        NIGHT,
+        lambda share: told.append(share) is None,
+    )
+    assert told == sorted(told) and told[-1] > 0.9

@@ -8,6 +8,7 @@ over known pairs (the gathering form of the radiosity equation).
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -119,7 +120,7 @@ class Lighting:
     def lit(self, sky: Sky, progress: Progress | None = None, rough: bool = False) -> LightMap:
         """The light map under a sky.  rough : lamps shine on small parts as on the points about them.  Raises Cancelled."""
         gatherer, seen, reckoned = self.gatherer, self.seen, self._reckoning(sky, progress)
-        lamps = self._lamplight(reckoned)
+        lamps = self._lamplight(reckoned(FIRST) if reckoned is not None else None)
         _go_on(progress, FIRST)
         thrown = Throwing.of(seen, gatherer, sky)
         _go_on(progress, FIRST)
@@ -136,29 +137,35 @@ class Lighting:
         _go_on(progress, NEARLY)
         straight = StraightLight(lamps)
         if reckoned is not None and not rough:
-            edges = at_edges(self.points, gatherer.places, lamps, light, seen.bad, reckoned)
-            straight = StraightLight(lamps, self._on_parts(reckoned), edges)
+            finer = reckoned(NEARLY)
+            edges = at_edges(self.points, gatherer.places, lamps, light, seen.bad, finer)
+            straight = StraightLight(lamps, self._on_parts(finer), edges)
         # The light straight from lamps has no grain, and its pools are not to be evened out.
         colours = painted(
             self.points, light, straight, grain, seen.bad, self.carried, gatherer.places, self.rooms
         )
         return LightMap(colours, gatherer.places.uv)
 
-    def _reckoning(self, sky: Sky, progress: Progress | None) -> Reckoning | None:
-        """What reckons the light straight from what glows; None where nothing does."""
+    def _reckoning(self, sky: Sky, progress: Progress | None) -> Callable[[float], Reckoning] | None:
+        """What reckons the light straight from what glows, once so much of the work is done; None where nothing glows."""
         gatherer, model = self.gatherer, self.model
         if not glowing_faces(model, sky.lamps).any() and not (model.lamps and sky.lamps > 0.0):
             return None
         luminaires, sources = luminaires_of(model, sky.lamps, gatherer.rays), sources_of(model, sky.lamps)
 
-        def light(position: Floats, normal: Floats, begins: Floats | Floats32, nearest_m: Floats) -> Floats:
-            lamplight = Lamplight(position, normal, begins, nearest_m, gatherer.rays, gatherer.panes)
-            lux = lamplight.light(luminaires, sources, lambda _: progress is None or progress(FIRST))
-            if lux is None:
-                raise Cancelled
-            return lux
+        def at(share: float) -> Reckoning:
+            def light(
+                position: Floats, normal: Floats, begins: Floats | Floats32, nearest_m: Floats
+            ) -> Floats:
+                lamplight = Lamplight(position, normal, begins, nearest_m, gatherer.rays, gatherer.panes)
+                lux = lamplight.light(luminaires, sources, lambda _: progress is None or progress(share))
+                if lux is None:
+                    raise Cancelled
+                return lux
 
-        return light
+            return light
+
+        return at
 
     def _lamplight(self, reckoned: Reckoning | None) -> Floats:
         """(n, 3) lux straight from what glows.  Raises Cancelled."""
