@@ -180,6 +180,28 @@ def test_a_table_throws_a_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -
     assert at_edge < 0.75 * free[1] and min(shade) > 0.2 * before
 
 
+def test_a_floor_in_two_heights_that_are_nearly_one_is_lit_on_both(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Its points lie in one plane, 19 mm below the higher half; from there no lamp is seen."""
+    halves = trimesh.util.concatenate(
+        [
+            box_between((-0.2, -0.2, -0.3), (1.0, 4.2, -0.0095)),
+            box_between((1.0, -0.2, -0.3), (6.2, 4.2, 0.0095)),
+        ]
+    )
+    table = trimesh.util.concatenate(
+        [box_between((2.5, 1.6, 0.7), (3.3, 2.4, 0.73)), box_between((2.88, 1.98, 0.0), (2.92, 2.02, 0.7))]
+    )
+    lamp = ball(3.5, 2.0, 2.4, 0.06)
+    model = model_of(("Floor", halves, BLACK), ("Table", table, BLACK), ("Lamp", lamp, BULB))
+
+    def outside() -> float:
+        return min(lux(model, "Floor", UP, (x, 1.9, 0.0095)) for x in (1.8, 1.9, 2.0))
+
+    assert outside() > 6.0
+    monkeypatch.setattr(lamp_shadows, "landed", lambda _m, _r, at, *_: (at, np.zeros(len(at), bool)))
+    assert outside() < 1.0
+
+
 def test_the_work_on_lamplight_never_goes_back() -> None:
     model = dark_room(
         ("Lamp", ball(3.5, 2.0, 2.4, 0.06), BULB), ("Board", box_between((2, 1, 0), (3, 2, 1)), BLACK)

@@ -12,9 +12,10 @@ import numpy as np
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.cross import crossed
 from altana.core.light.finer import SIGNS, Places
-from altana.core.light.lightmap import LightPoints
+from altana.core.light.gathering import Gatherer, landed
 from altana.core.light.luminaires import NEAREST_M
 from altana.core.light.seen import START_M
+from altana.core.model import Model
 
 #: Points about a place that differ by this share of the brighter one have a shadow's edge between them, or a lamp close by; less than so many lux
 #: are nothing to look at, nor what is less than a share of all the light there.
@@ -29,7 +30,7 @@ Reckoning = Callable[[Floats, Floats, Floats | Floats32, Floats], Floats]
 
 
 @dataclass(frozen=True, slots=True)
-class StraightLight:
+class DirectLight:
     """Lux straight from lamps: on all ``sides`` (2 n, 3), front sides first; where it is known better than by those, what patches of small
     parts show on their front and on their back (p, 3); and for either side places of charts (k,) with what they show (k, 3)."""
 
@@ -48,26 +49,31 @@ class StraightLight:
 
 
 def at_edges(
-    points: LightPoints, places: Places, lamps: Floats, light: Floats, bad: Bools, lux_of: Reckoning
+    model: Model, gatherer: Gatherer, lamps: Floats, light: Floats, bad: Bools, lux_of: Reckoning
 ) -> tuple[tuple[Ints, Floats], ...]:
     """For either side the places (k,) on the edges of shadows, and lux (k, 3) there.
 
     lamps, light : (2 n, 3) lux straight from lamps, and in all, on both sides of the points.  bad : (2 n,) sides inside bodies.
     """
-    half = len(points.position)
-    found = []
+    points, places = gatherer.points, gatherer.places
+    half, charts = len(points.position), points.charts
+    finer = []
     for side, sign in enumerate(SIGNS):
         own = slice(side * half, (side + 1) * half)
         which = _edges(places, side, lamps[own].mean(axis=1), light[own].mean(axis=1), bad[own])
         face, at, _ = places.where(points, which)
-        chart, u, v = places.chart[which], points.charts.u[face], points.charts.v[face]
-        normal = crossed(u, v) * sign
-        step = points.charts.size[chart] / np.maximum(places.steps[chart], 1)
+        u, v = charts.u[face], charts.v[face]
+        # A chart takes planes together that are nearly one: a place may lie within the floor.
+        at, nowhere = landed(model, gatherer.rays, at, crossed(u, v), gatherer.surfaces.owner[face])
+        there = ~nowhere
+        which, at, u, v = which[there], at[there], u[there], v[there]
+        chart, normal = places.chart[which], crossed(u, v) * sign
+        step = charts.size[chart] / np.maximum(places.steps[chart], 1)
         aside = (step[:, :1] * BEGINS[:, 0])[..., None] * u[:, None]
         aside += (step[:, 1:] * BEGINS[:, 1])[..., None] * v[:, None]
         begins = at[:, None] + aside + START_M * normal[:, None]
-        found.append((which, lux_of(at, normal, begins, np.full(len(which), NEAREST_M))))
-    return tuple(found)
+        finer.append((which, lux_of(at, normal, begins, np.full(len(which), NEAREST_M))))
+    return tuple(finer)
 
 
 def _edges(places: Places, side: int, lamps: Floats, light: Floats, bad: Bools) -> Ints:

@@ -12,18 +12,13 @@ import scipy
 
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.light.corners import TURN_M
+from altana.core.light.grain import agreement, steps
 from altana.core.light.lightmap import LightPoints
 
 #: How far about itself a part looks, how far out of its plane, for how many others, and how often.
 REACH_M, PLANE_M, OTHERS, ROUNDS = 0.5, 0.02, 12, 2
-#: Light that differs by more than so many standard errors is no grain, or by more than MUCH_STEP where it is hardly known: by GRAINS of it.
-STEP, MUCH_STEP, GRAINS = 2.0, 4.0, (0.15, 0.35)
 #: Where grain is less than the first share of the light it stays as it is; where it is twice as much, the others count in full.
 LEAST_GRAIN = 0.15
-#: What is far less known than a part itself says no more than what is so much less known.
-MOST_UNSURE = 2.0
-#: Differences that are no matter, as a share of the light.
-ALIKE = 0.02
 
 
 def without_grain(points: LightPoints, light: Floats, grain: Floats, bad: Bools) -> Floats:
@@ -42,16 +37,14 @@ def without_grain(points: LightPoints, light: Floats, grain: Floats, bad: Bools)
     level = light.mean(axis=1)
     about = np.maximum((near * level[which]).sum(axis=1) / total, 1e-9)
     share = np.sqrt(error[wanting]) / about
-    step = np.interp(share, GRAINS, (STEP, MUCH_STEP))
+    step = steps(share)[:, None]
     counts = np.clip(share / LEAST_GRAIN - 1.0, 0.0, 1.0)[:, None] * near
     itself = which == wanting[:, None]
     light = light.copy()
     for _ in range(ROUNDS):
-        level = light.mean(axis=1)
-        own, others = error[wanting][:, None], error[which]
-        bound = step[:, None] ** 2 * (own + np.minimum(others, MOST_UNSURE * own))
-        bound += (ALIKE * level[wanting][:, None]) ** 2 + 1e-6
-        weight = counts * np.exp(-((level[which] - level[wanting][:, None]) ** 2) / bound)
+        level, others = light.mean(axis=1), error[which]
+        own = level[wanting][:, None]
+        weight = counts * agreement(level[which] - own, step, error[wanting][:, None], others, own)
         weight[itself] = 1.0
         total = weight.sum(axis=1)
         light[wanting] = np.einsum("ik,ikx->ix", weight, light[which]) / total[:, None]

@@ -10,7 +10,8 @@ import scipy
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.corners import TURN_M
 from altana.core.light.finer import Places
-from altana.core.light.lamp_shadows import StraightLight
+from altana.core.light.grain import agreement, steps
+from altana.core.light.lamp_shadows import DirectLight
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.narrow import without_grain
 
@@ -22,13 +23,10 @@ CLOSED = 8
 NEIGHBOURS = ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1))
 #: How far the light of something else is taken over.
 BESIDE_M = 0.8
-#: Grain is taken out in rounds whose neighbours lie so many points away; light that differs by more than STEP standard errors is
-#: no grain, or by more than MUCH_STEP where the light itself is hardly known: by GRAINS of it.
-ROUNDS, STEP, MUCH_STEP, GRAINS = (1, 2, 4), 2.0, 4.0, (0.15, 0.35)
+#: Grain is taken out in rounds whose neighbours lie so many points away.
+ROUNDS = (1, 2, 4)
 #: Neighbours farther off than the next count where so much grain is left, as shares of the light: none of them, all of them.
 LEFT = (0.08, 0.12)
-#: A neighbour whose light is far less known than its own says no more than one that is so much less known.
-MOST_UNSURE = 2.0
 #: Farther off than this only pairs of neighbours count, on either side of a point: at the rim of a surface light falls off, too.
 ALONE = 2
 
@@ -36,7 +34,7 @@ ALONE = 2
 def painted(
     points: LightPoints,
     light: Floats,
-    straight: StraightLight,
+    direct: DirectLight,
     grain: Floats,
     bad: Bools,
     carried: Ints,
@@ -45,14 +43,14 @@ def painted(
 ) -> Floats32:
     """(2 height, width, 3) float32 the light map of the light on both sides of the points (2 n, 3).
 
-    straight : what of it comes straight from lamps; it has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside
+    direct : what of it comes straight from lamps; it has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside
     bodies.  carried : (2 n,) as ``carriers`` says.  rooms : (2, charts) as ``joined`` says.
     """
     width, height = places.size
     half, charts = len(points.position), len(points.texel)
     pixels = np.zeros((2 * height, width, 3), np.float32)
     flat = pixels.reshape(-1, 3)
-    soft, lamps = (filled(points, part, bad, carried) for part in (light - straight.sides, straight.sides))
+    soft, lamps = (filled(points, part, bad, carried) for part in (light - direct.sides, direct.sides))
     # A point inside a body that took a near one's light speaks for it, where no other does: in a floor's thickness, before a wall, begins
     # another room.
     dumb = bad & (carried == np.arange(2 * half))
@@ -65,14 +63,14 @@ def painted(
         own = slice(side * half, (side + 1) * half)
         first = side * height * width
         here, within, nothing = places.mixed(side, bad[own], dumb[own], soft[own])
-        from_lamps = straight.shown(side, places.mixed(side, bad[own], dumb[own], lamps[own])[0])
+        from_lamps = direct.shown(side, places.mixed(side, bad[own], dumb[own], lamps[own])[0])
         flat[first + places.row * width + places.column] = _closed(places, here + from_lamps, within, nothing)
         # Patches at the rim between light and dark would go below nothing.
         patch = first + places.down * width + points.patch
-        if straight.on_parts is None:
+        if direct.on_parts is None:
             shown = _mixed(points, soft[own] + lamps[own], dumb[own])
         else:
-            shown = _mixed(points, soft[own], dumb[own]) + straight.on_parts[side]
+            shown = _mixed(points, soft[own], dumb[own]) + direct.on_parts[side]
         flat[patch] = np.maximum(shown, 0.0)
 
     # Each side writes its own half, outside Python's lock most of the time.
@@ -137,7 +135,7 @@ def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> F
     doubt = _calm(points, grain, rooms)
     error = doubt**2
     share = doubt / np.maximum(_calm(points, light.mean(axis=1), rooms), 1e-9)
-    step = np.interp(share, GRAINS, (STEP, MUCH_STEP))
+    step = steps(share)
     for stride in ROUNDS:
         values[row, column], errors[row, column] = light, error
         # Farther off only where much grain is left: light is seldom even for so long.
@@ -155,16 +153,9 @@ def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> F
             both += values[behind] * np.where(back & front, 0.5, back)[:, None]
             unsure = errors[ahead] * np.where(back & front, 0.25, front)
             unsure += errors[behind] * np.where(back & front, 0.25, back)
-            off = (both - light).mean(axis=1) ** 2
-            bound = (
-                step**2 * (error + np.minimum(unsure, MOST_UNSURE * error))
-                + (0.02 * light.mean(axis=1)) ** 2
-                + 1e-6
-            )
+            counts = agreement((both - light).mean(axis=1), step, error, unsure, light.mean(axis=1))
             alone = 0.5 if stride <= ALONE else 0.0
-            counts = (
-                (front | back) * np.exp(-off / bound) * wanted * much * np.where(front & back, 1.0, alone)
-            )
+            counts *= (front | back) * wanted * much * np.where(front & back, 1.0, alone)
             total += both * counts[:, None]
             weight += counts
             doubt += unsure * counts**2

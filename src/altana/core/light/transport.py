@@ -22,7 +22,7 @@ from altana.core.light.finer import Places
 from altana.core.light.frosted import FROSTED_PASSES, looked_through
 from altana.core.light.gathering import Cancelled, Gatherer, Sides, Surfaces, normals_of, on_surface
 from altana.core.light.joined import joined, surfaces_in_rooms
-from altana.core.light.lamp_shadows import Reckoning, StraightLight, at_edges
+from altana.core.light.lamp_shadows import DirectLight, Reckoning, at_edges
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.lonely import with_lonely
 from altana.core.light.luminaires import NEAREST_M, Lamplight, glowing_faces, luminaires_of, sources_of
@@ -135,14 +135,14 @@ class Lighting:
         _go_on(progress, NEARLY)
         light, grain = Exchange(thrown, more, weight, lamps).light(BOUNCES, self.carried)
         _go_on(progress, NEARLY)
-        straight = StraightLight(lamps)
+        direct = DirectLight(lamps)
         if reckoned is not None and not rough:
             finer = reckoned(NEARLY)
-            edges = at_edges(self.points, gatherer.places, lamps, light, seen.bad, finer)
-            straight = StraightLight(lamps, self._on_parts(finer), edges)
+            edges = at_edges(self.model, gatherer, lamps, light, seen.bad, finer)
+            direct = DirectLight(lamps, self._on_parts(finer), edges)
         # The light straight from lamps has no grain, and its pools are not to be evened out.
         colours = painted(
-            self.points, light, straight, grain, seen.bad, self.carried, gatherer.places, self.rooms
+            self.points, light, direct, grain, seen.bad, self.carried, gatherer.places, self.rooms
         )
         return LightMap(colours, gatherer.places.uv)
 
