@@ -180,6 +180,19 @@ def test_a_table_throws_a_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -
     assert at_edge < 0.75 * free[1] and min(shade) > 0.2 * before
 
 
+def test_a_large_body_throws_no_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -> None:
+    """In the light of a glowing wall single places would see it or not, by one line each: blots, where light goes over softly."""
+    glow = Material("Glow", (1.0, 1.0, 1.0, 1.0), emission=(0.05,) * 3, lamp="Wall")
+    board = box_between((2.8, 1.2, 0.0), (2.9, 1.6, 1.2))
+    model = dark_room(("Glow", box_between((4.5, 0.4, 0.1), (4.6, 3.6, 2.4)), glow), ("Board", board, BLACK))
+    assert not any(item.small for item in luminaires_of(model, 1.0, RayScene.of(model)))
+    ball_model = dark_room(("Lamp", ball(3.0, 2.0, 2.0, 0.1), BULB))
+    assert [item.small for item in luminaires_of(ball_model, 1.0, RayScene.of(ball_model))] == [True]
+    spread_out = [lux(model, "Floor", UP, (1.0, y, 0.0)) for y in (1.0, 1.4, 1.8)]
+    monkeypatch.setattr(lamp_shadows, "MOST", 0)
+    assert [lux(model, "Floor", UP, (1.0, y, 0.0)) for y in (1.0, 1.4, 1.8)] == spread_out
+
+
 def test_a_floor_in_two_heights_that_are_nearly_one_is_lit_on_both(monkeypatch: pytest.MonkeyPatch) -> None:
     """Its points lie in one plane, 19 mm below the higher half; from there no lamp is seen."""
     halves = trimesh.util.concatenate(

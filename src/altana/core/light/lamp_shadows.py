@@ -32,7 +32,7 @@ Reckoning = Callable[[Floats, Floats, Floats | Floats32, Floats], Floats]
 @dataclass(frozen=True, slots=True)
 class DirectLight:
     """Lux straight from lamps: on all ``sides`` (2 n, 3), front sides first; where it is known better than by those, what patches of small
-    parts show on their front and on their back (p, 3); and for either side places of charts (k,) with what they show (k, 3)."""
+    parts show on their front and on their back (p, 3); and for either side places of charts (k,) with what they have more or less (k, 3)."""
 
     sides: Floats
     on_parts: tuple[Floats, Floats] | None = None
@@ -42,18 +42,19 @@ class DirectLight:
         """(f, 3) what places show of it, where ``plain`` (f, 3) is what the points about them have."""
         if not self.at_places:
             return plain
-        which, lux = self.at_places[side]
+        which, more = self.at_places[side]
         shown = plain.copy()
-        shown[which] = lux
+        shown[which] = np.maximum(shown[which] + more, 0.0)
         return shown
 
 
 def at_edges(
     model: Model, gatherer: Gatherer, lamps: Floats, light: Floats, bad: Bools, lux_of: Reckoning
 ) -> tuple[tuple[Ints, Floats], ...]:
-    """For either side the places (k,) on the edges of shadows, and lux (k, 3) there.
+    """For either side the places (k,) on the edges of shadows, and lux (k, 3) that they have more or less than the points about them say.
 
-    lamps, light : (2 n, 3) lux straight from lamps, and in all, on both sides of the points.  bad : (2 n,) sides inside bodies.
+    lamps, light : (2 n, 3) lux straight from small lamps, and in all, on both sides of the points.  bad : (2 n,) sides inside bodies.
+    lux_of : reckons by small lamps alone: in the light of a large body shadows have no edges, and single places would be blots.
     """
     points, places = gatherer.points, gatherer.places
     half, charts = len(points.position), points.charts
@@ -72,7 +73,11 @@ def at_edges(
         aside = (step[:, :1] * BEGINS[:, 0])[..., None] * u[:, None]
         aside += (step[:, 1:] * BEGINS[:, 1])[..., None] * v[:, None]
         begins = at[:, None] + aside + START_M * normal[:, None]
-        finer.append((which, lux_of(at, normal, begins, np.full(len(which), NEAREST_M))))
+        exact = lux_of(at, normal, begins, np.full(len(which), NEAREST_M))
+        corner = places.corner[which]
+        share = places.share[side][which] * ~bad[own][corner]
+        mixed = np.einsum("ik,ikx->ix", share / share.sum(axis=1, keepdims=True), lamps[own][corner])
+        finer.append((which, exact - mixed))
     return tuple(finer)
 
 

@@ -7,7 +7,7 @@ stands nearer sees the single small surfaces.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -24,6 +24,8 @@ from altana.core.progress import Progress
 #: Larger surfaces are several luminaires of this size; more than so many there are not, then they are larger.  A body is no more than so many times
 #: as large as what glows in it, and so much more.
 PIECE_M, MOST_LUMINAIRES, BODY_SIZE, BODY_M = 0.6, 400, 4.0, 0.1
+#: What glows and reaches no farther from its middle is a lamp in whose light shadows have edges; what is larger throws soft ones.
+SMALL_M = 0.25
 #: Directions that a luminaire is looked at from, round and from straight up to straight down.
 ROUND, DOWN = 48, 25
 #: Most and fewest places of its surface that are looked at, and about how many there are of all luminaires.
@@ -51,13 +53,19 @@ class Sources:
 @dataclass(frozen=True, slots=True)
 class Luminaire:
     """``place`` (3,) and radius of a body that glows; ``candela`` (DOWN, ROUND) it throws each way, and of each ``colour`` (3,); the small
-    surfaces it is made of."""
+    surfaces it is made of; and whether it is ``small``, so that shadows in its light have edges."""
 
     place: Floats
     radius_m: float
     candela: Floats
     colour: Floats
     surfaces: Sources
+    small: bool = False
+
+    @property
+    def reach_m(self) -> float:
+        """How far what glows reaches from its middle."""
+        return float(np.linalg.norm(self.surfaces.place - self.place, axis=1).max())
 
     def towards(self, out: Floats) -> Floats:
         """(n,) candelas towards unit directions (n, 3)."""
@@ -105,8 +113,12 @@ def luminaires_of(model: Model, share: float, rays: RayScene) -> list[Luminaire]
     for number in range(int(piece.max()) + 1):
         chosen = np.flatnonzero(piece == number)
         owner = patches.owner[chosen[0]]
-        luminaires.append(patches.luminaire(chosen, np.stack([low[owner], high[owner]]), rays, count))
-    return [item for item in luminaires if item is not None]
+        luminaire = patches.luminaire(chosen, np.stack([low[owner], high[owner]]), rays, count)
+        # A piece of something large throws no shadow of its own that anybody sees.
+        if luminaire is not None:
+            whole = len(chosen) == np.count_nonzero(patches.owner == owner)
+            luminaires.append(replace(luminaire, small=whole and luminaire.reach_m <= SMALL_M))
+    return luminaires
 
 
 @dataclass(frozen=True, slots=True)

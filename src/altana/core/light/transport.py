@@ -41,6 +41,8 @@ BOUNCES = 10
 #: Surfaces whose light may be off by more than this share get more rays, the rest of the work after the FIRST part; so many bounces are enough
 #: to tell, and darker than this it does not matter.
 MUCH_GRAIN, FIRST, FEW_BOUNCES, LEAST_SEEN_LUX = 0.2, 0.75, 4, 0.5
+#: Which of what glows is reckoned with, by whether it is small.
+SMALL, LARGE, ALL = (True,), (False,), (True, False)
 #: From so many places of its cell each side looks at lamps.
 LAMP_BEGINS = 4
 #: With so much of the work done all rays are known.
@@ -120,7 +122,8 @@ class Lighting:
     def lit(self, sky: Sky, progress: Progress | None = None, rough: bool = False) -> LightMap:
         """The light map under a sky.  rough : lamps shine on small parts as on the points about them.  Raises Cancelled."""
         gatherer, seen, reckoned = self.gatherer, self.seen, self._reckoning(sky, progress)
-        lamps = self._lamplight(reckoned(FIRST) if reckoned is not None else None)
+        small, large = self._lamplight(reckoned)
+        lamps = small + large
         _go_on(progress, FIRST)
         thrown = Throwing.of(seen, gatherer, sky)
         _go_on(progress, FIRST)
@@ -137,28 +140,33 @@ class Lighting:
         _go_on(progress, NEARLY)
         direct = DirectLight(lamps)
         if reckoned is not None and not rough:
-            finer = reckoned(NEARLY)
-            edges = at_edges(self.model, gatherer, lamps, light, seen.bad, finer)
-            direct = DirectLight(lamps, self._on_parts(finer), edges)
+            edges = at_edges(self.model, gatherer, small, light, seen.bad, reckoned(NEARLY, SMALL))
+            direct = DirectLight(lamps, self._on_parts(reckoned(NEARLY, ALL)), edges)
         # The light straight from lamps has no grain, and its pools are not to be evened out.
         colours = painted(
             self.points, light, direct, grain, seen.bad, self.carried, gatherer.places, self.rooms
         )
         return LightMap(colours, gatherer.places.uv)
 
-    def _reckoning(self, sky: Sky, progress: Progress | None) -> Callable[[float], Reckoning] | None:
-        """What reckons the light straight from what glows, once so much of the work is done; None where nothing glows."""
+    def _reckoning(
+        self, sky: Sky, progress: Progress | None
+    ) -> Callable[[float, tuple[bool, ...]], Reckoning] | None:
+        """What reckons the light straight from what glows, once so much of the work is done: from what is small, or not, or both; None where
+        nothing glows."""
         gatherer, model = self.gatherer, self.model
         if not glowing_faces(model, sky.lamps).any() and not (model.lamps and sky.lamps > 0.0):
             return None
         luminaires, sources = luminaires_of(model, sky.lamps, gatherer.rays), sources_of(model, sky.lamps)
 
-        def at(share: float) -> Reckoning:
+        def at(share: float, small: tuple[bool, ...]) -> Reckoning:
+            some = [item for item in luminaires if item.small in small]
+            points = sources if True in small else sources_of(model, 0.0)
+
             def light(
                 position: Floats, normal: Floats, begins: Floats | Floats32, nearest_m: Floats
             ) -> Floats:
                 lamplight = Lamplight(position, normal, begins, nearest_m, gatherer.rays, gatherer.panes)
-                lux = lamplight.light(luminaires, sources, lambda _: progress is None or progress(share))
+                lux = lamplight.light(some, points, lambda _: progress is None or progress(share))
                 if lux is None:
                     raise Cancelled
                 return lux
@@ -167,13 +175,19 @@ class Lighting:
 
         return at
 
-    def _lamplight(self, reckoned: Reckoning | None) -> Floats:
-        """(n, 3) lux straight from what glows.  Raises Cancelled."""
+    def _lamplight(
+        self, reckoned: Callable[[float, tuple[bool, ...]], Reckoning] | None
+    ) -> tuple[Floats, Floats]:
+        """(n, 3) lux straight from what glows: from what is small, and from what is not.  Raises Cancelled."""
         sides = self.gatherer.sides
         if reckoned is None:
-            return np.zeros((len(sides.position), 3))
+            return np.zeros((len(sides.position), 3)), np.zeros((len(sides.position), 3))
         begins = self.gatherer.begins(np.arange(len(sides.position)), LAMP_BEGINS)
-        return reckoned(sides.position, sides.normal, begins, np.full(len(sides.position), NEAREST_M))
+        near = np.full(len(sides.position), NEAREST_M)
+        small, large = (
+            reckoned(FIRST, which)(sides.position, sides.normal, begins, near) for which in (SMALL, LARGE)
+        )
+        return small, large
 
     def _on_parts(self, reckoned: Reckoning) -> tuple[Floats, Floats]:
         """What of the light straight from lamps patches show on either side (p, 3).  Raises Cancelled."""
