@@ -13,7 +13,7 @@ import pytest
 from PySide6.QtCore import QEvent, QEventLoop, QPoint, QPointF, QSettings, Qt, QTimer
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QToolButton, QWidget
 
 from altana.app.hand_over.desk import LIST, HandOverDesk
 from altana.app.shell.window import COMPOSE, HAND_OVER, MainWindow
@@ -164,6 +164,13 @@ def window(shared_window: MainWindow, demo_files: Path) -> MainWindow:
     return shared_window
 
 
+def menu_of(button: QToolButton) -> QMenu:
+    """The menu of a button, as it is filled when it opens."""
+    menu = button.menu()
+    menu.aboutToShow.emit()
+    return menu
+
+
 def press_card(
     window: MainWindow, camera_id: str, modifier: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier
 ) -> None:
@@ -291,4 +298,4 @@ def look_at(desk: HandOverDesk, row: int) -> None:
     if desk.results.viewers.currentWidget() is desk.picture:
         until(lambda: desk.picture.image is not None, 20)
     elif desk.results.viewers.currentWidget() is desk.results.round_holder:
-        until(lambda: desk.results.round._pixels is not None, 20)
+        until(lambda: desk.results.round.pixels is not None, 20)

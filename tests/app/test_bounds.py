@@ -18,7 +18,7 @@ from altana.app.shell.window import MODEL, MainWindow
 from altana.core.edits.bounds import near_fixed, with_far, with_near
 from altana.core.edits.cameras import add_camera, change_camera, set_camera
 from altana.core.project import Camera
-from tests.app.conftest import drag, enter, press, until
+from tests.app.conftest import drag, enter, menu_of, press, until
 
 FRONT = Camera("", "Front, angled", (16.0, 27.0, 1.5), 215.0, focal_mm=24.0, aim_m=20.0, ev=12.5)
 OFFICE = Camera("", "Office across", (1.1, 10.8, 1.6), 270.0, focal_mm=35.0, aim_m=1.05, inside=True)
@@ -199,8 +199,7 @@ def test_a_bound_is_fixed_in_the_building_and_let_go(window: MainWindow) -> None
 @pytest.mark.slow
 def test_past_what_stands_ahead_lists_what_each_bound_opens(window: MainWindow) -> None:
     stand(window, FRONT)
-    menu = QMenu()
-    window.compose.settings.cut._fill_past(menu)
+    menu = menu_of(window.compose.settings.cut.past)
     texts = [action.text() for action in menu.actions()]
     assert any("Glass front" in text and "opens" in text for text in texts)
     # The front stands obliquely: the wall cut along it is proposed first, and opens less.
@@ -442,8 +441,8 @@ def test_the_page_of_all_checks_fills_and_mends(window: MainWindow) -> None:
     tower = page.rows["cam-08"]
     assert "verticals 41" in tower.figures.text()
     assert "3-point" in tower.figures.text()
-    page._choose(1)
-    until(lambda: not page._filler.isActive())
+    press(page.which.buttons()[1])
+    until(lambda: not page.filler.isActive())
     assert page.rows["cam-01"].isHidden()
     assert not tower.isHidden()
     plumb = tower.mends["plumb"]
@@ -456,7 +455,7 @@ def test_the_page_of_all_checks_fills_and_mends(window: MainWindow) -> None:
     press(page.plumb_all)
     assert all(abs(camera.tilt_deg) < 1e-9 for camera in window.workspace.bridge.project.cameras)
     window.workspace.bridge.undo()
-    page._choose(0)
+    press(page.which.buttons()[0])
     press(tower.name)
     assert not window.compose.checking
     assert active(window).id == "cam-08"

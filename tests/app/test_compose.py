@@ -206,7 +206,7 @@ def test_held_moves_the_camera_loose_does_not(window: MainWindow) -> None:
     assert window.workspace.state.loose is not None
     assert window.workspace.state.loose.eye != slid.eye
     label = window.workspace.bridge.document.undo_label
-    press(window.compose.frame.ribbon._back)
+    press(window.compose.frame.ribbon.back)
     assert window.workspace.state.loose is None
     assert (active(window), window.workspace.bridge.document.undo_label) == (slid, label)
     window.compose.frame.choose_way("turn")
@@ -218,14 +218,14 @@ def test_ways_out_of_loose(window: MainWindow) -> None:
     drag(window.compose.frame, QPointF(400, 200), QPointF(300, 220))
     seen = window.workspace.state.loose
     assert seen is not None
-    press(window.compose.frame.ribbon._keep)
+    press(window.compose.frame.ribbon.keep)
     assert len(window.workspace.bridge.project.cameras) == count + 1
     assert active(window).pose == seen.pose
     assert window.workspace.bridge.project.camera("cam-01") == start
     window.workspace.state.select("cam-01")
     window.workspace.state.let_loose()
     drag(window.compose.frame, QPointF(400, 200), QPointF(300, 220))
-    press(window.compose.frame.ribbon._move_here)
+    press(window.compose.frame.ribbon.move_here)
     assert window.workspace.state.loose is None
     assert active(window).pose != start.pose
     window.workspace.bridge.undo()

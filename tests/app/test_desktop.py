@@ -10,11 +10,11 @@ from pathlib import Path
 
 import pytest
 from lxml import etree
-from PySide6.QtWidgets import QMenu
 
 from altana.app.hand_over.desk import HandOverDesk
 from altana.app.shell.desktop import MOST, recent_file, remember_recent
 from altana.jobs.awake import INHIBITOR, kept_awake
+from tests.app.conftest import menu_of
 
 #: Stands in for the system's inhibitor: writes what it was asked, and holds as the real one does.
 STAND_IN = """#!/bin/sh
@@ -74,15 +74,12 @@ def test_a_system_that_refuses_or_has_none(tmp_path: Path, monkeypatch: pytest.M
 
 def test_it_is_asked_for_and_shown_in_the_run_bar(desk: HandOverDesk) -> None:
     bar = desk.run_bar
-    menu = QMenu()
-    bar._fill_ends(menu)
+    menu = menu_of(bar.end_menu)
     action = menu.actions()[-1]
     assert action.text() == "Keep the machine awake meanwhile" and action.isChecked()
     action.trigger()
     assert not desk.production.keep_awake and not bar.tests.keep_awake
-    menu.clear()
-    bar._fill_ends(menu)
-    menu.actions()[-1].trigger()
+    menu_of(bar.end_menu).actions()[-1].trigger()
     assert desk.production.keep_awake
     state = desk.production.state
     state.take({"event": "start", "awake": True})

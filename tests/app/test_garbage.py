@@ -25,7 +25,7 @@ def garbage(window: MainWindow) -> Iterator[Garbage]:
     collector = Garbage(window.workspace.studio)
     collector._soon.setInterval(10)
     yield collector
-    window.workspace.studio.opened.disconnect(collector._look)
+    window.workspace.studio.opened.disconnect(collector.look)
     collector.deleteLater()
     gc.unfreeze()
 
@@ -40,7 +40,7 @@ def test_what_stays_is_not_looked_through_and_what_was_left_is_taken_when_others
 
     assert looked_through()
     # As if its models had just been opened.
-    garbage._look()
+    garbage.look()
     until(lambda: garbage.settled)
     assert not looked_through()
 
@@ -48,7 +48,7 @@ def test_what_stays_is_not_looked_through_and_what_was_left_is_taken_when_others
     gc.freeze()
     gc.collect()
     assert left() is not None
-    garbage._look()
+    garbage.look()
     assert left() is None
     assert looked_through()
     until(lambda: garbage.settled)

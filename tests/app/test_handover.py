@@ -16,7 +16,7 @@ import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QImage, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QMenu, QToolButton
+from PySide6.QtWidgets import QApplication, QMenu
 
 from altana.app.canvas.picture_view import ACTUAL, AGAINST, DIFFERENCE, FIT, image_of, pixels_of
 from altana.app.hand_over.curve import CurveEditor
@@ -29,7 +29,7 @@ from altana.core.edits.shots import add_shots, change_shots, checked_tone
 from altana.core.project import LINES, MATERIALS, PICTURE, USUAL_QUALITIES, Project, Shot, Tone
 from altana.jobs.job_files import BEFORE_FOLDER
 from altana.jobs.orders import DrawFinished, DrawPicture, DrawRound, Order
-from tests.app.conftest import drag, enter, look_at, named, press, shots_of, until
+from tests.app.conftest import drag, enter, look_at, menu_of, named, press, shots_of, until
 
 
 def turned_a_little(project: Project) -> Project:
@@ -76,8 +76,7 @@ def test_rows_are_added_for_chosen_cameras_and_walks(window: MainWindow, desk: H
         ("panorama", "cam-02"),
         ("panorama", "cam-04"),
     ]
-    menu = QMenu()
-    desk.side._fill_films(menu)
+    menu = menu_of(desk.side.add_film)
     menu.actions()[1].trigger()
     assert shots_of(window)[-1].subject == "walk-02"
     desk.refresh()
@@ -330,7 +329,7 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     desk.choose_page(RESULTS)
     look_at(desk, 0)
     press(desk.tone_button)
-    until(lambda: desk.tone._read is not None, 20)
+    until(lambda: desk.tone.light_read is not None, 20)
     assert desk.panels.currentWidget() is desk.tone
     ordered: list[tuple[Order, str]] = []
     send = window.workspace.studio.pictures.send
@@ -570,8 +569,7 @@ def test_pages_are_written_in_the_background(window: MainWindow, desk: HandOverD
     desk.client_pages.make_pages(("sheet",))
     until(lambda: "Nothing of the shot list" in desk.run_bar.told.text(), 20)
     run_whole(desk)
-    menu = QMenu()
-    desk.client_pages._fill_pages(menu)
+    menu = menu_of(desk.client_pages.sheet_button)
     assert [action.isEnabled() for action in menu.actions()] == [True] * 5
     menu.actions()[-1].trigger()
     until(lambda: "for-the-client.zip" in desk.run_bar.told.text(), 60)
@@ -585,13 +583,13 @@ def test_pages_are_written_in_the_background(window: MainWindow, desk: HandOverD
 
 
 def test_what_happens_at_the_end_is_chosen_before(window: MainWindow, desk: HandOverDesk) -> None:
-    menu = QMenu()
-    desk.run_bar._fill_ends(menu)
+    menu = menu_of(desk.run_bar.end_menu)
     menu.actions()[1].trigger()
     assert desk.run_bar.end_menu.text() == "Then: say so ▾"
     desk.run_bar.finished(True)
     assert window.notice_bar.sentence == "All is made."
-    desk.run_bar._choose_end("nothing")
+    menu_of(desk.run_bar.end_menu).actions()[0].trigger()
+    assert desk.run_bar.end_menu.text() == "Then: nothing ▾"
 
 
 def test_rows_go_with_their_camera_and_come_back_with_it(window: MainWindow, desk: HandOverDesk) -> None:
@@ -650,7 +648,7 @@ def test_a_panorama_is_toned_while_one_looks_round(window: MainWindow, desk: Han
     desk.results.round.turn(80.0, 5.0)
     before = desk.results.round.picture(60, 40).astype(int)
     press(desk.tone_button)
-    until(lambda: desk.tone._read is not None, 20)
+    until(lambda: desk.tone.light_read is not None, 20)
     assert not desk.tone.fields["vignette"].isEnabled() and desk.tone.fields["glow"].isEnabled()
     enter(desk.tone.fields["exposure_ev"], "1")
     toned(desk)
@@ -725,12 +723,6 @@ def take(menu: QMenu, name: str) -> bool:
     return False
 
 
-def filled(button: QToolButton) -> QMenu:
-    """The menu of a button, as it opens."""
-    button.menu().aboutToShow.emit()
-    return button.menu()
-
-
 def test_line_styles_are_chosen_changed_and_kept(
     window: MainWindow, desk: HandOverDesk, tmp_path: Path
 ) -> None:
@@ -741,7 +733,7 @@ def test_line_styles_are_chosen_changed_and_kept(
     desk.table.choose(ids[:2])
     lines = desk.settings.lines
     assert not lines.group.isHidden() and lines.styles.text() == "Ink ▾"
-    assert take(filled(lines.styles), "Soft pencil")
+    assert take(menu_of(lines.styles), "Soft pencil")
     assert [shot.style.name for shot in shots_of(window)[:2]] == ["Soft pencil"] * 2
     assert window.workspace.bridge.document.undo_label == "Style Soft pencil"
     desk.refresh()
@@ -762,8 +754,8 @@ def test_line_styles_are_chosen_changed_and_kept(
     assert kept.name == "Blue hand-..-x.altana-style"
     desk.refresh()
     desk.table.choose(ids[:1])
-    assert take(filled(lines.styles), "Fine pen")
-    assert take(filled(lines.styles), "Blue hand-..-x")
+    assert take(menu_of(lines.styles), "Fine pen")
+    assert take(menu_of(lines.styles), "Blue hand-..-x")
     assert (shots_of(window)[0].style.ink, shots_of(window)[0].style.roughness) == ("#2040a0", 0.9)
     # Another of the same name goes beside it.
     stamp = kept.read_bytes()
@@ -772,7 +764,7 @@ def test_line_styles_are_chosen_changed_and_kept(
     desk.refresh()
     kept.write_text("{}")
     damaged = next(
-        action for action in filled(lines.styles).actions() if action.text() == f"{kept.name} (damaged)"
+        action for action in menu_of(lines.styles).actions() if action.text() == f"{kept.name} (damaged)"
     )
     assert not damaged.isEnabled()
     lines.use_file(kept)
@@ -805,7 +797,7 @@ def test_background_ground_and_what_is_left_out_are_the_rows_own(
     assert shots_of(window)[0].background_file == "backgrounds/lake-2/lake.png"
     desk.refresh()
     shutil.rmtree(desk.project_path.parent / "backgrounds")
-    assert take(filled(settings.left_out.menu), "Furniture")
+    assert take(menu_of(settings.left_out.menu), "Furniture")
     desk.refresh()
     assert shots_of(window)[0].left_out.categories == ("Furniture",)
     assert shots_of(window)[1].left_out.categories == ()
@@ -839,14 +831,14 @@ def test_a_panoramas_size_and_front(window: MainWindow, desk: HandOverDesk) -> N
     enter(sizes.front, "-90")
     assert shots_of(window)[2].front_deg == 270.0
     desk.refresh()
-    assert take(filled(sizes.towards), "Quay, morning")
+    assert take(menu_of(sizes.towards), "Quay, morning")
     quay = window.workspace.bridge.project.camera_named("Quay, morning")
     east, north = (quay.eye[axis] - hall.eye[axis] for axis in (0, 1))
     assert shots_of(window)[2].front_deg == pytest.approx(
         np.degrees(np.arctan2(east, north)) % 360.0, abs=0.01
     )
     desk.refresh()
-    assert take(filled(sizes.towards), "Ticket office")
+    assert take(menu_of(sizes.towards), "Ticket office")
     room = next(item for item in window.workspace.studio.scene.model.rooms if item.name == "Ticket office")
     x, y = np.mean(room.outline, axis=0) - hall.eye[:2]
     assert shots_of(window)[2].front_deg == pytest.approx(np.degrees(np.arctan2(x, y)) % 360.0, abs=0.01)
@@ -919,7 +911,7 @@ def test_a_colour_table_is_put_over_and_copied_in(
     desk.choose_page(RESULTS)
     look_at(desk, 0)
     press(desk.tone_button)
-    until(lambda: desk.tone._read is not None, 20)
+    until(lambda: desk.tone.light_read is not None, 20)
     before = toned(desk)
     (tmp_path / "turned.cube").write_text("LUT_1D_SIZE 2\n1 1 1\n0 0 0\n")
     desk.tone.tables.use(tmp_path / "turned.cube")
@@ -934,8 +926,8 @@ def test_a_colour_table_is_put_over_and_copied_in(
     (tmp_path / "bad.cube").write_text("LUT_3D_SIZE 4\n")
     desk.tone.tables.use(tmp_path / "bad.cube")
     until(lambda: "cannot be used as a colour table" in window.notice_bar.sentence, 10)
-    assert "turned" in [action.text() for action in filled(desk.tone.tables.menu).actions()]
-    assert take(filled(desk.tone.tables.menu), "None")
+    assert "turned" in [action.text() for action in menu_of(desk.tone.tables.menu).actions()]
+    assert take(menu_of(desk.tone.tables.menu), "None")
     until(lambda: window.workspace.bridge.project.tone.table == "", 10)
     # One that is no longer there is said, and the picture is shown without it.
     window.workspace.bridge.apply(
@@ -969,7 +961,7 @@ def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOver
     assert len(pictures) == len(rounds) == 2, names
     pictures, rounds = (sorted(pair, key=lambda number: names[number]) for pair in (pictures, rounds))
     look_at(desk, pictures[0])
-    menu = filled(desk.results.compared)
+    menu = menu_of(desk.results.compared)
     other = desk.results.made[pictures[1]]
     # Only what can be looked at in the same way is offered.
     assert [action.text() for action in menu.actions() if action.text()] == [
@@ -985,7 +977,7 @@ def test_any_two_files_of_a_kind_are_compared(window: MainWindow, desk: HandOver
     desk.results.choose_view(DIFFERENCE)
     assert pixels_of(desk.picture.apart).max() > 20 if desk.picture.parts() else False
     look_at(desk, rounds[0])
-    assert desk.results._other is None
+    assert desk.results.other is None
     desk.results.compare(desk.results.made[rounds[1]])
     until(lambda: not desk.results.round_before.isHidden(), 20)
     # Both look to the same point of the compass.
@@ -1007,7 +999,7 @@ def test_the_machine_is_switched_off_at_the_end_unless_kept_on(
     only = shots_of(window)[1]
     window.workspace.bridge.apply("x", lambda p: replace(p, shots=(only,)))
     desk.refresh()
-    assert take(filled(desk.run_bar.end_menu), "Switch the machine off")
+    assert take(menu_of(desk.run_bar.end_menu), "Switch the machine off")
     press(desk.run_bar.go)
     until(lambda: "The machine is switched off in" in desk.run_bar.told.text(), 60)
     assert desk.run_bar.cancel.text() == "Keep it on" and desk.run_bar.cancel.isEnabled()
@@ -1021,9 +1013,9 @@ def test_the_machine_is_switched_off_at_the_end_unless_kept_on(
     assert desk.run_bar.cancel.text() == "Stop"
     until(lambda: not other.running, 20)
     # Chosen and taken back while it goes on: nothing is counted down.
-    assert take(filled(desk.run_bar.end_menu), "Nothing")
+    assert take(menu_of(desk.run_bar.end_menu), "Nothing")
     press(desk.run_bar.go)
-    assert take(filled(desk.run_bar.end_menu), "Switch the machine off")
-    assert take(filled(desk.run_bar.end_menu), "Nothing")
+    assert take(menu_of(desk.run_bar.end_menu), "Switch the machine off")
+    assert take(menu_of(desk.run_bar.end_menu), "Nothing")
     until(lambda: not desk.production.running, 60)
     assert "switched off" not in desk.run_bar.told.text() and "stays on" not in desk.run_bar.told.text()

@@ -9,14 +9,14 @@ import pytest
 from PIL import Image
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QMenu
+from PySide6.QtWidgets import QApplication
 
 from altana.app.canvas.look_round import LookRound
 from altana.app.hand_over.phone import PhonePanel
 from altana.app.shell.window import COMPOSE, WALK, MainWindow
 from altana.app.theme.tokens import LIGHT
 from altana.jobs.panoramas import host_says
-from tests.app.conftest import press, until
+from tests.app.conftest import menu_of, press, until
 
 
 def lines_of(plan) -> int:  # type: ignore[no-untyped-def]
@@ -35,8 +35,7 @@ def test_reference_lines_are_one_state_with_layers_by_name(window: MainWindow) -
     QTest.keyClick(window, Qt.Key.Key_K)
     assert [lines_of(plan) for plan in plans] == [0, 0]
     assert all(plan.controls.lines_button.text() == "Lines: off ▾" for plan in plans)
-    menu = QMenu()
-    plans[1].controls._fill_lines(menu)
+    menu = menu_of(plans[1].controls.lines_button)
     layers = [action for action in menu.actions() if action.text() in scene.model.linework.layers]
     assert len(layers) == 4 and not any(action.isChecked() for action in layers)
     QTest.keyClick(window, Qt.Key.Key_K)
@@ -60,8 +59,7 @@ def test_the_outline_of_what_is_chosen_can_be_switched_off(window: MainWindow) -
     assert frame.grab().toImage() != plain
     QTest.keyClick(window, Qt.Key.Key_O, Qt.KeyboardModifier.AltModifier)
     assert frame.grab().toImage() == plain
-    menu = QMenu()
-    window.compose.tools._fill_look(menu)
+    menu = menu_of(window.compose.tools.look)
     (outline,) = [action for action in menu.actions() if action.text().startswith("Outline")]
     assert not outline.isChecked()
     outline.trigger()

@@ -6,7 +6,6 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QMenu
 
 from altana.app.hand_over.desk import HandOverDesk
 from altana.app.hand_over.where_menu import OtherMachines
@@ -14,12 +13,11 @@ from altana.app.shell.window import MainWindow
 from altana.app.workspace.production import Where
 from altana.jobs.following import MachineShare
 from altana.jobs.machines.places import make_certificates
-from tests.app.conftest import press, shots_of, until
+from tests.app.conftest import menu_of, press, shots_of, until
 
 
 def entries(desk: HandOverDesk) -> dict[str, bool]:
-    menu = QMenu()
-    desk.run_bar.where._fill(menu)
+    menu = menu_of(desk.run_bar.where.button)
     return {action.text(): action.isChecked() for action in menu.actions() if action.text()}
 
 

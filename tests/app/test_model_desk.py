@@ -90,7 +90,7 @@ def test_two_kinds_of_marks(window: MainWindow) -> None:
     assert parent.child(number, PICTURES).checkState() == Qt.CheckState.Checked
     window.workspace.state.hide_as_before()
     assert not window.workspace.state.hiding
-    tree.setCurrentIndex(tree._proxy.mapFromSource(parent.child(number).index()))
+    tree.setCurrentIndex(tree.filtered.mapFromSource(parent.child(number).index()))
     window.model_desk.only(True)
     assert window.workspace.state.hiding.faint
     assert len(window.workspace.state.hiding.only.objects) == 8
@@ -109,7 +109,7 @@ def test_problems_lead_to_their_objects(window: MainWindow) -> None:
     before = window.workspace.bridge.project
     # Another row was chosen before, and Ctrl is held: what is gone to is chosen alone all the same.
     parent, number = row(desk.tree, "Ground", "Planting")
-    desk.tree.setCurrentIndex(desk.tree._proxy.mapFromSource(parent.child(number).index()))
+    desk.tree.setCurrentIndex(desk.tree.filtered.mapFromSource(parent.child(number).index()))
     QTest.keyPress(window, Qt.Key.Key_Control, Qt.KeyboardModifier.ControlModifier)
     desk.problem_group.problems.itemClicked.emit(item)
     first = window.workspace.state.object_id

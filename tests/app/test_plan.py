@@ -210,24 +210,24 @@ def test_other_cameras_are_painted_once_for_as_long_as_they_stay(window: MainWin
     window.workspace.bridge.apply("Many", many)
     plan = window.compose.plan
     plan.grab()
-    layer = plan.cameras._others
+    layer = plan.cameras.others_layer
     plan.grab()
-    assert plan.cameras._others is layer
+    assert plan.cameras.others_layer is layer
     start = active(window)
     at = plan.to_screen(*start.eye[:2])
     drag(plan, at, at + QPointF(5, 5), release=False)
     plan.grab()
-    dragging = plan.cameras._others
+    dragging = plan.cameras.others_layer
     before = active(window).eye
     QTest.mouseMove(plan, (at + QPointF(12, 9)).toPoint())
     until(lambda: active(window).eye != before, 5)
     plan.grab()
     # While the active camera is dragged the others are not painted again.
-    assert plan.cameras._others is dragging
+    assert plan.cameras.others_layer is dragging
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-02", heading_deg=10.0))
     plan.grab()
-    assert plan.cameras._others is not dragging
+    assert plan.cameras.others_layer is not dragging
 
 
 def test_names_of_rooms_stand_whole_in_what_is_seen_of_them(window: MainWindow) -> None:

@@ -9,7 +9,7 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QKeySequence, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QPushButton, QWidget
 
 from altana.app.shell import notice_bar
 from altana.app.shell.notice_bar import SHOWN_MS
@@ -69,7 +69,7 @@ def test_values_are_kept_and_hold_at_once(window: MainWindow, page) -> None:  # 
     enter(page.eye, "1.5")
     enter(page.autosave, "20")
     assert window.compose.plan.eye_height_m == 1.5
-    assert window.files._autosave.interval() == 20_000
+    assert window.files.autosave.interval() == 20_000
     assert window.preferences.eye_m == 1.5
     window.files.settings.setValue("preferences/eye_m", "nonsense")
     assert window.preferences.eye_m == 1.6
@@ -151,7 +151,8 @@ def test_keys_are_changed_and_double_use_is_said(window: MainWindow, page) -> No
     QTest.keyClick(window, Qt.Key.Key_F9, Qt.KeyboardModifier.ShiftModifier)
     assert len(window.workspace.bridge.project.cameras) == count + 1
     window.workspace.bridge.undo()
-    page._usual_keys()
+    (usual,) = (item for item in page.findChildren(QPushButton) if item.text() == "All keys as usual")
+    press(usual)
     assert window.table.keys_of("camera.duplicate") == "Ctrl+D"
 
 

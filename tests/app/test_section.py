@@ -191,8 +191,8 @@ def test_views_are_got_back_and_the_project_stays(window: MainWindow) -> None:
 def test_keeping_with_the_usual_lens_holds_the_subject(window: MainWindow) -> None:
     window.workspace.bridge.apply("x", lambda p: set_camera(p, "cam-01", focal_mm=50.0))
     window.workspace.state.let_loose()
-    assert "50 mm" in window.compose.frame.ribbon._keep.text()
-    assert window.compose.frame.ribbon._keep_usual.text() == "Keep at 24 mm"
+    assert "50 mm" in window.compose.frame.ribbon.keep.text()
+    assert window.compose.frame.ribbon.keep_usual.text() == "Keep at 24 mm"
     loose = window.workspace.state.loose
     assert loose is not None
     QTest.keyClick(window, Qt.Key.Key_N, Qt.KeyboardModifier.ShiftModifier)

@@ -637,16 +637,16 @@ def test_while_a_walk_plays_only_the_moment_is_painted(
 @pytest.mark.slow
 def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> None:  # type: ignore[no-untyped-def]
     section = desk.long
-    until(lambda: section._sheet is not None and desk.findings.sheets[0] == walk_of(window), 60)
-    assert {name for _, _, name in section._sheet.rooms} == {"Waiting hall", "Café gallery"}
+    until(lambda: section.sheet is not None and desk.findings.sheets[0] == walk_of(window), 60)
+    assert {name for _, _, name in section.sheet.rooms} == {"Waiting hall", "Café gallery"}
     # To another walk and back before that one was cut: the cut that is known is shown again.
     window.workspace.bridge.apply(
         "x", lambda p: add_walk(p, Walk("", "Short", (WalkKey((7, 2, 1.6)), WalkKey((7, 8, 1.6))), 6.0))[0]
     )
     window.workspace.state.choose_walk("walk-02")
-    assert section._sheet is None
+    assert section.sheet is None
     window.workspace.state.choose_walk("walk-01")
-    assert section._sheet is not None
+    assert section.sheet is not None
     middle = section.height() / 2
     half = desk.line.route.length_m / 2
     drag(section, QPointF(section.x_of(1.0), middle - 30), QPointF(section.x_of(half), middle - 30))
@@ -664,7 +664,7 @@ def test_the_long_section_scrubs_chooses_and_lifts(window: MainWindow, desk) -> 
     start = section.place_of_key(6)
     drag(section, start, start - QPointF(0, 10), start - QPointF(0, 20))
     lifted = walk_of(window).keys[6].eye[2] - before[6].eye[2]
-    low, high = section._reach
+    low, high = section.reach
     assert lifted == pytest.approx(20 / (section.height() - 22) * (high - low), abs=0.12)
     assert window.workspace.bridge.document.undo_label == "Height of a place"
     enter(desk.settings.places.key_height, "2")

@@ -38,7 +38,7 @@ class LookRound(QWidget):
         # What is drawn has its own left and right, whichever way a language runs.
         self.setLayoutDirection(Qt.LayoutDirection.LeftToRight)
         self._tokens = tokens
-        self._pixels: np.ndarray | None = None
+        self.pixels: np.ndarray | None = None
         self._shown: QImage | None = None
         self._shown_for: tuple[object, ...] = ()
         self.heading_deg, self.tilt_deg, self.angle_deg = 0.0, 0.0, 75.0
@@ -62,10 +62,10 @@ class LookRound(QWidget):
     ) -> None:
         """Another panorama; of a stereo pair the left eye's, which lies above.  front_deg : the heading of its middle."""
         self.front_deg, self.caption = front_deg, caption
-        self._pixels = None
+        self.pixels = None
         if image is not None:
             pixels = pixels_of(image)
-            self._pixels = pixels[: pixels.shape[0] // 2] if stereo else pixels
+            self.pixels = pixels[: pixels.shape[0] // 2] if stereo else pixels
         self.heading_deg, self.tilt_deg, self.angle_deg = 0.0, 0.0, 75.0
         self._shown_for = ()
         self.update()
@@ -73,7 +73,7 @@ class LookRound(QWidget):
     def show_toned(self, image: QImage) -> None:
         """The same panorama in another tone: one keeps looking where one looked.  Of a stereo pair the left eye's is shown."""
         pixels = pixels_of(image)
-        self._pixels = pixels[: pixels.shape[0] // 2] if pixels.shape[0] == pixels.shape[1] else pixels
+        self.pixels = pixels[: pixels.shape[0] // 2] if pixels.shape[0] == pixels.shape[1] else pixels
         self._shown_for = ()
         self.update()
 
@@ -115,24 +115,24 @@ class LookRound(QWidget):
 
     def picture(self, width: int, height: int) -> np.ndarray:
         """What is seen, (height, width, 3) uint8."""
-        assert self._pixels is not None
+        assert self.pixels is not None
         focal = 18.0 / math.tan(math.radians(self.angle_deg) / 2.0)
         view = View(Pose((0.0, 0.0, 0.0), self.heading_deg, self.tilt_deg), Lens(focal, 36.0), width, height)
         y, x = np.mgrid[0:height, 0:width]
         along = view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5]))
-        high, wide = self._pixels.shape[:2]
+        high, wide = self.pixels.shape[:2]
         at = pixel_of(along, wide, high, 0.0)
         if not self._resting:
             columns, rows = at[:, 0].astype(int) % wide, np.clip(at[:, 1].astype(int), 0, high - 1)
-            nearest: npt.NDArray[np.uint8] = self._pixels[rows, columns]
+            nearest: npt.NDArray[np.uint8] = self.pixels[rows, columns]
             return nearest.reshape(height, width, 3)
         # Between pixels, once it rests.
         x, y = at[:, 0] - 0.5, np.clip(at[:, 1] - 0.5, 0.0, high - 1.001)
         left, top = np.floor(x).astype(int), np.floor(y).astype(int)
         across, down = (x - left)[:, None].astype(np.float32), (y - top)[:, None].astype(np.float32)
         a, b = left % wide, (left + 1) % wide
-        upper = self._pixels[top, a] * (1.0 - across) + self._pixels[top, b] * across
-        lower = self._pixels[top + 1, a] * (1.0 - across) + self._pixels[top + 1, b] * across
+        upper = self.pixels[top, a] * (1.0 - across) + self.pixels[top, b] * across
+        lower = self.pixels[top + 1, a] * (1.0 - across) + self.pixels[top + 1, b] * across
         blended: npt.NDArray[np.uint8] = np.rint(upper * (1.0 - down) + lower * down).astype(np.uint8)
         return blended.reshape(height, width, 3)
 
@@ -140,7 +140,7 @@ class LookRound(QWidget):
         """What is seen."""
         painter = QPainter(self)
         painter.fillRect(self.rect(), QColor(self._tokens.well))
-        if self._pixels is None:
+        if self.pixels is None:
             painter.setFont(text_font(10))
             painter.setPen(QColor(self._tokens.band))
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, tr("No panorama chosen"))

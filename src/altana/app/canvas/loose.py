@@ -30,28 +30,28 @@ class LooseRibbon(QFrame):
         row.setSpacing(6)
         self.text = label("")
         row.addWidget(self.text)
-        self._keep = button(
+        self.keep = button(
             tr("Keep as new"),
             "onwell",
             tr("Make a new camera of this view with the lens it has now (key N)"),
             self.keep_as_new,
         )
-        self._keep_usual = button(
+        self.keep_usual = button(
             tr("Keep with the usual lens"),
             "onwell",
             tr("Make a new camera with the usual lens, the subject as large as it is now (key Shift+N)"),
             self.keep_with_usual_lens,
         )
-        self._move_here = button(
+        self.move_here = button(
             tr("Move camera here"),
             "onwell",
             tr("Give the camera this view; one undo step (key M)"),
             self.move_camera_here,
         )
-        self._back = button(
+        self.back = button(
             tr("Back to camera"), "onwell", tr("Show the camera as it stands (key L)"), state.back_to_camera
         )
-        for choice in (self._keep, self._keep_usual, self._move_here, self._back):
+        for choice in (self.keep, self.keep_usual, self.move_here, self.back):
             row.addWidget(choice)
         self.hide()
 
@@ -72,13 +72,13 @@ class LooseRibbon(QFrame):
             self.text.setText(text)
             changed = True
         for choice, word in (
-            (self._keep, tr("Keep as new ({focal_mm:.4g} mm)", focal_mm=camera.focal_mm)),
-            (self._keep_usual, tr("Keep at {usual:g} mm", usual=usual)),
+            (self.keep, tr("Keep as new ({focal_mm:.4g} mm)", focal_mm=camera.focal_mm)),
+            (self.keep_usual, tr("Keep at {usual:g} mm", usual=usual)),
         ):
             changed |= choice.text() != word
             relabel(choice, word)
-        self._keep_usual.setVisible(abs(usual - camera.focal_mm) > 0.5)
-        for part in (self._move_here, self._back):
+        self.keep_usual.setVisible(abs(usual - camera.focal_mm) > 0.5)
+        for part in (self.move_here, self.back):
             part.setVisible(not locked and not none)
         return changed
 

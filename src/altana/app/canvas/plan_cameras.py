@@ -92,7 +92,7 @@ class PlanCameras:
         self._edge_ends: tuple[QPointF, QPointF] | None = None
         #: What the camera drawn last sees, of which model.
         self._seen: tuple[object, Camera, tuple[Floats, Floats, Floats, Floats]] | None = None
-        self._others: QPixmap | None = None
+        self.others_layer: QPixmap | None = None
         self._others_key: object = None
 
     def paint(self, painter: QPainter) -> None:
@@ -133,7 +133,7 @@ class PlanCameras:
             place,
             self._plan.storey,
         )
-        if self._others_key != key or self._others is None:
+        if self._others_key != key or self.others_layer is None:
             ratio = self._plan.devicePixelRatioF()
             layer = QPixmap(round(self._plan.width() * ratio), round(self._plan.height() * ratio))
             layer.setDevicePixelRatio(ratio)
@@ -153,8 +153,8 @@ class PlanCameras:
                     taken,
                 )
             painter.end()
-            self._others_key, self._others = key, layer
-        return self._others
+            self._others_key, self.others_layer = key, layer
+        return self.others_layer
 
     def _faint_cameras(self, painter: QPainter, cameras: list[Camera], here: Bools) -> None:
         """All other cameras, each kind in one go: chosen ones, those of this storey, those of others."""

@@ -155,9 +155,9 @@ class CheckAllPage(QWidget):
         column.addWidget(scroll, 1)
         self._soon = Soon(self, 60, self._follow)
         self._due: list[str] = []
-        self._filler = QTimer(self)
-        self._filler.setInterval(0)
-        self._filler.timeout.connect(self._fill_some)
+        self.filler = QTimer(self)
+        self.filler.setInterval(0)
+        self.filler.timeout.connect(self._fill_some)
         book.changed.connect(self._one_changed)
         book.progress.connect(self._show_progress)
         bridge.cameras_changed.connect(self._soon.start)
@@ -256,7 +256,7 @@ class CheckAllPage(QWidget):
             row.hide()
             row.deleteLater()
         self._due = wanted
-        self._filler.start()
+        self.filler.start()
         self._summarise()
 
     def _fill_some(self) -> None:
@@ -264,7 +264,7 @@ class CheckAllPage(QWidget):
             self._refresh(camera_id)
         del self._due[:ROWS_AT_ONCE]
         if not self._due:
-            self._filler.stop()
+            self.filler.stop()
 
     def _refresh(self, camera_id: str) -> None:
         camera = self._bridge.project.camera(camera_id)

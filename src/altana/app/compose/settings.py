@@ -23,8 +23,9 @@ from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import list_cameras
 from altana.core.project import Camera
 
-#: More open groups than this would not fit beside the Frame at 800 px.
-OPEN_GROUPS = 3
+#: Groups that begin unfolded.  More at the top would push the others out of sight beside the Frame at 800 px; the format stands below
+#: all but one.
+OPEN_GROUPS = ("standpoint", "direction", "lens", "format")
 #: While something is dragged the numbers follow at this interval.
 FOLLOW_MS = 45
 
@@ -86,11 +87,11 @@ class CameraSettings(QWidget):
         column = QVBoxLayout(inner)
         column.setContentsMargins(12, 6, 10, 4)
         column.setSpacing(3)
-        for index, group in enumerate(self.groups.values()):
+        for index, (name, group) in enumerate(self.groups.items()):
             if index:
                 column.addWidget(rule())
             column.addWidget(group)
-            if index >= OPEN_GROUPS:
+            if name not in OPEN_GROUPS:
                 group.fold()
             group.unfolded.connect(self.refresh)
         column.addStretch(1)

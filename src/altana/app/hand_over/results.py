@@ -50,7 +50,7 @@ class ResultsPage(QWidget):
         self._shown: tuple[Path, float] | None = None
         #: What the file is compared with: its last version, or another file that was chosen for it.
         self._before: Path | None = None
-        self._other: Path | None = None
+        self.other: Path | None = None
         self._then = ""
         self.picture, self.round, self.film = PictureView(tokens), LookRound(tokens), FilmPlayer(tokens)
         row = QHBoxLayout(self)
@@ -179,7 +179,7 @@ class ResultsPage(QWidget):
         if path != self._opened:
             # What another file shows would be wrong while this one is read.
             self._opened = path
-            self._other = self._other if path is not None and self._fits(path, self._other) else None
+            self.other = self.other if path is not None and self._fits(path, self.other) else None
             self.picture.show_picture(None)
             self.round.show_panorama(None)
         if path is None or self.isHidden() or not path.is_file():
@@ -187,7 +187,7 @@ class ResultsPage(QWidget):
             self.show_view()
             return
         before = path.parent / BEFORE_FOLDER / path.name
-        self._before = self._other or (before if before.is_file() else None)
+        self._before = self.other or (before if before.is_file() else None)
         family = self.family(path)
         names = self.names
         if family == "film":
@@ -219,9 +219,9 @@ class ResultsPage(QWidget):
     @property
     def names(self) -> tuple[str, str]:
         """What the two are called that are compared."""
-        if self._other is None or self.file is None:
+        if self.other is None or self.file is None:
             return NAMES
-        return self._called(self._other), self._called(self.file)
+        return self._called(self.other), self._called(self.file)
 
     def _read_both(self, path: Path) -> None:
         """Read a picture and what it is compared with beside the window: a large one takes seconds."""
@@ -262,11 +262,11 @@ class ResultsPage(QWidget):
             if self._fits(path, other):
                 action = menu.addAction(self._called(other), partial(self.compare, other))
                 action.setCheckable(True)
-                action.setChecked(other == self._other)
+                action.setChecked(other == self.other)
 
     def compare(self, other: Path | None) -> None:
         """Compare the file with another one; None: with its last version."""
-        self._other = other
+        self.other = other
         self.compared.setText(LAST if other is None else f"{other.stem[:18]} ▾")
         self._then = AGAINST if other is not None else ""
         self.open_file()
@@ -306,7 +306,7 @@ class ResultsPage(QWidget):
         mode = self.picture.mode if picture else (AGAINST if self._beside else FIT)
         self.view_choice.take([name for name, _, _ in VIEWS].index(mode) if picture or other else -1)
         self.compared.setEnabled(self.file is not None)
-        if self._other is None:
+        if self.other is None:
             self.compared.setText(LAST)
         self.shown_changed.emit()
 

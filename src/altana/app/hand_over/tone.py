@@ -185,7 +185,7 @@ class TonePage(QWidget):
         super().__init__()
         self._bridge = bridge
         #: Light and coverage of the master that is toned.
-        self._read: tuple[Floats32, Floats32 | None] | None = None
+        self.light_read: tuple[Floats32, Floats32 | None] | None = None
         self._shot: Shot | None = None
         self._ev = 10.0
         #: What is shown.
@@ -277,7 +277,7 @@ class TonePage(QWidget):
 
     def open(self, shot: Shot | None, ev: float, master: Path | None) -> bool:
         """Tone another row, once its master is read; False where it has none yet."""
-        self._shot, self._ev, self._read = shot, ev, None
+        self._shot, self._ev, self.light_read = shot, ev, None
         self._developed.forget()
         there = master is not None and master.is_file()
         self._offer(False)
@@ -316,7 +316,7 @@ class TonePage(QWidget):
         if isinstance(read, str):
             self.told.setText(read)
             return
-        self._read = read
+        self.light_read = read
         self._offer(True)
         self.told.setText("")
         self._refresh()
@@ -362,16 +362,16 @@ class TonePage(QWidget):
         self._bridge.apply(text, lambda project: set_tone(project, tone, ids))
 
     def _propose(self) -> None:
-        if self._read is not None:
-            wanted = proposed_ev(*self._read)
+        if self.light_read is not None:
+            wanted = proposed_ev(*self.light_read)
             self._set(tr("Proposed exposure"), "exposure_ev", round(self._ev - wanted, 2))
 
     def _refresh(self, tone: Tone | bool | None = None) -> None:
         """Work the picture out again, beside the window."""
-        if self._read is None:
+        if self.light_read is None:
             return
         wanted = NO_TONE if self.before.isChecked() else tone if isinstance(tone, Tone) else self.tone
-        (light, alpha), ev, tables = self._read, self._ev, self._tables
+        (light, alpha), ev, tables = self.light_read, self._ev, self._tables
         marks = self.clip_marks.isChecked()
         around = self._shot is not None and self._shot.kind == PANORAMA
         self._developed.wish(lambda: _toned(light, ev, wanted, alpha, tables, marks, around))

@@ -39,12 +39,12 @@ class ObjectTree(QTreeView):
         self.setUniformRowHeights(True)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.items = QStandardItemModel()
-        self._proxy = QSortFilterProxyModel()
-        self._proxy.setSourceModel(self.items)
-        self._proxy.setRecursiveFilteringEnabled(True)
-        self._proxy.setAutoAcceptChildRows(True)
-        self._proxy.setFilterCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
-        self.setModel(self._proxy)
+        self.filtered = QSortFilterProxyModel()
+        self.filtered.setSourceModel(self.items)
+        self.filtered.setRecursiveFilteringEnabled(True)
+        self.filtered.setAutoAcceptChildRows(True)
+        self.filtered.setFilterCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        self.setModel(self.filtered)
         self._model: Model | None = None
         self._members: dict[tuple[str, str], list[int]] = {}
         self._hiding, self._left_out = Hiding(), LeftOut()
@@ -105,7 +105,7 @@ class ObjectTree(QTreeView):
             self.items.invisibleRootItem().appendRow(row)
 
     def _unfold(self, index: QModelIndex) -> None:
-        item = self.items.itemFromIndex(self._proxy.mapToSource(index))
+        item = self.items.itemFromIndex(self.filtered.mapToSource(index))
         if item is not None:
             self.fill_group(item)
 
@@ -136,7 +136,7 @@ class ObjectTree(QTreeView):
         if text.strip():
             for group in self._groups():
                 self.fill_group(group)
-        self._proxy.setFilterFixedString(text.strip())
+        self.filtered.setFilterFixedString(text.strip())
         if text.strip():
             self.expandAll()
 
@@ -259,7 +259,7 @@ class ObjectTree(QTreeView):
     def chosen_items(self) -> list[QStandardItem]:
         """The selected rows."""
         items = [
-            self.items.itemFromIndex(self._proxy.mapToSource(index))
+            self.items.itemFromIndex(self.filtered.mapToSource(index))
             for index in self.selectionModel().selectedRows(0)
         ]
         return [item for item in items if item is not None]
@@ -279,7 +279,7 @@ class ObjectTree(QTreeView):
             if object_id in self.members(group):
                 self.fill_group(group)
                 row = next(row for row in range(group.rowCount()) if group.child(row).data(NAME) == object_id)
-                index = self._proxy.mapFromSource(group.child(row).index())
+                index = self.filtered.mapFromSource(group.child(row).index())
                 # Said outright: by itself the view adds to what is chosen while Ctrl or Shift is held.
                 chosen_alone = (
                     QItemSelectionModel.SelectionFlag.ClearAndSelect | QItemSelectionModel.SelectionFlag.Rows

@@ -69,12 +69,12 @@ class ProjectFiles(QObject):
     def _start_autosave(self) -> None:
         #: The project whose kept changes are still offered.
         self._offered_for: Path | None = None
-        self._autosave = Soon(self, AUTOSAVE_MS, self.keep_now)
-        self._bridge.settled.connect(self._autosave.start)
+        self.autosave = Soon(self, AUTOSAVE_MS, self.keep_now)
+        self._bridge.settled.connect(self.autosave.start)
 
     def keep_after(self, seconds: float) -> None:
         """How soon after a change it is kept."""
-        self._autosave.setInterval(round(1000 * seconds))
+        self.autosave.setInterval(round(1000 * seconds))
 
     def keep_now(self) -> None:
         """Keep what is not saved, so that a crash loses nothing."""
@@ -132,7 +132,7 @@ class ProjectFiles(QObject):
 
     def stop(self) -> None:
         """The window closes."""
-        self._autosave.stop()
+        self.autosave.stop()
         self.sharing.stop()
 
     def recent(self) -> list[Path]:

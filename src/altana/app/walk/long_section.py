@@ -41,7 +41,7 @@ class LongSection(QWidget):
         self._tokens, self._timeline = tokens, timeline
         self._line: WalkLine | None = None
         self._model: Model | None = None
-        self._sheet: Unrolled | None = None
+        self.sheet: Unrolled | None = None
         self._drawn: QPixmap | None = None
         self._drawn_for: tuple[object, ...] = ()
         self._scrubbing = False
@@ -62,7 +62,7 @@ class LongSection(QWidget):
 
     def show_sheet(self, sheet: Unrolled | None) -> None:
         """What was cut along the route."""
-        self._sheet = sheet
+        self.sheet = sheet
         self.update()
 
     # ------------------------------------------------------------------ places on the sheet
@@ -72,9 +72,10 @@ class LongSection(QWidget):
         return max(self._line.route.length_m, 1e-6) if self._line is not None else 1.0
 
     @property
-    def _reach(self) -> tuple[float, float]:
-        if self._sheet is not None:
-            return self._sheet.low_m, self._sheet.high_m
+    def reach(self) -> tuple[float, float]:
+        """The lowest and the highest level shown, metres."""
+        if self.sheet is not None:
+            return self.sheet.low_m, self.sheet.high_m
         if self._line is None:
             return 0.0, 3.0
         z = self._line.route.points[:, 2]
@@ -84,12 +85,12 @@ class LongSection(QWidget):
         return LEFT + (self.width() - LEFT - RIGHT) * along_m / self._length
 
     def _y(self, z: float) -> float:
-        low, high = self._reach
+        low, high = self.reach
         return TOP + (self.height() - TOP - FOOT) * (high - z) / max(high - low, 1e-6)
 
     def _on_sheet(self, places: Floats, stretch: float = 1.0) -> Floats:
         """(…, 2) pixels of places (…, 2) given by metres along the walk, stretched, and height: thousands at once."""
-        low, high = self._reach
+        low, high = self.reach
         wide, tall = self.width() - LEFT - RIGHT, self.height() - TOP - FOOT
         x = LEFT + wide / self._length * stretch * places[..., 0]
         y = TOP + tall / max(high - low, 1e-6) * (high - places[..., 1])
@@ -99,7 +100,7 @@ class LongSection(QWidget):
         return min(self._length, max(0.0, (x - LEFT) / max(self.width() - LEFT - RIGHT, 1.0) * self._length))
 
     def _height(self, y: float) -> float:
-        low, high = self._reach
+        low, high = self.reach
         return high - (y - TOP) / max(self.height() - TOP - FOOT, 1.0) * (high - low)
 
     def place_of_key(self, index: int) -> QPointF:
@@ -125,7 +126,7 @@ class LongSection(QWidget):
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, text)
             painter.end()
             return
-        if self._sheet is not None:
+        if self.sheet is not None:
             painter.drawPixmap(0, 0, self._cut())
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._storeys(painter)
@@ -135,10 +136,10 @@ class LongSection(QWidget):
     def _cut(self) -> QPixmap:
         """The cut itself, drawn once for a size."""
         ratio = self.devicePixelRatioF()
-        wanted = (self._sheet, self.width(), self.height(), ratio, self._length, self._tokens.name)
+        wanted = (self.sheet, self.width(), self.height(), ratio, self._length, self._tokens.name)
         if self._drawn is not None and self._drawn_for == wanted:
             return self._drawn
-        sheet = self._sheet
+        sheet = self.sheet
         assert sheet is not None
         picture = QPixmap(round(self.width() * ratio), round(self.height() * ratio))
         picture.setDevicePixelRatio(ratio)
@@ -164,7 +165,7 @@ class LongSection(QWidget):
 
     def _storeys(self, painter: QPainter) -> None:
         painter.setFont(text_font(8))
-        low, high = self._reach
+        low, high = self.reach
         for storey in self._model.storeys if self._model is not None else ():
             if low <= storey.elevation_m <= high:
                 y = self._y(storey.elevation_m)
@@ -176,7 +177,7 @@ class LongSection(QWidget):
                 )
                 painter.drawText(QRectF(4, y - 14, LEFT - 10, 13), Qt.AlignmentFlag.AlignRight, name)
         painter.setPen(QColor(self._tokens.pencil))
-        for begin, end, name in self._sheet.rooms if self._sheet is not None else ():
+        for begin, end, name in self.sheet.rooms if self.sheet is not None else ():
             box = QRectF(
                 self.x_of(begin), self.height() - FOOT + 2, self.x_of(end) - self.x_of(begin), FOOT - 3
             )

@@ -25,9 +25,10 @@ class Garbage(QObject):
         #: Whether what is open is frozen.
         self.settled = False
         self._soon = Soon(self, SETTLED_MS, self._settle)
-        studio.opened.connect(self._look)
+        studio.opened.connect(self.look)
 
-    def _look(self) -> None:
+    def look(self) -> None:
+        """Models were opened: what belonged to those before goes, and what is there once they are open is set aside."""
         if self.settled:
             # What belonged to the models before goes now; behind something that opens a pause is hardly seen.
             self.settled = False
