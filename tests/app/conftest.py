@@ -18,7 +18,8 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QToolButton, QWidg
 from altana.app.hand_over.desk import LIST, HandOverDesk
 from altana.app.shell.window import COMPOSE, HAND_OVER, MainWindow
 from altana.app.theme.style import apply_theme
-from altana.app.workspace.production import HERE, Production, State
+from altana.app.workspace.ordered import HERE
+from altana.app.workspace.production import Production, State
 from altana.core.edits.shots import add_shots, start_values
 from altana.core.hiding import NOTHING_HIDDEN
 from altana.core.patching import CATEGORY

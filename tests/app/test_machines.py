@@ -10,7 +10,7 @@ import pytest
 from altana.app.hand_over.desk import HandOverDesk
 from altana.app.hand_over.where_menu import OtherMachines
 from altana.app.shell.window import MainWindow
-from altana.app.workspace.production import Where
+from altana.app.workspace.ordered import Where
 from altana.jobs.following import MachineShare
 from altana.jobs.machines.places import make_certificates
 from tests.app.conftest import menu_of, press, shots_of, until

@@ -28,7 +28,8 @@ from PySide6.QtWidgets import (
 from altana.app.theme.plain_text import tip_text
 from altana.app.theme.widgets import button, label, menu_button
 from altana.app.theme.words import spoken, tr
-from altana.app.workspace.production import HERE, Production, Where
+from altana.app.workspace.ordered import HERE, Where
+from altana.app.workspace.production import Production
 from altana.core.errors import UserError
 from altana.jobs.machines.places import OPEN_SAID, address_of, certificates_in
 

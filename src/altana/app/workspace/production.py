@@ -13,13 +13,13 @@ import shutil
 import signal
 import subprocess
 import sys
-from dataclasses import asdict, dataclass
+from dataclasses import replace
 from pathlib import Path
-from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from altana.app.theme.words import tr
+from altana.app.workspace.ordered import HERE, Ordered, read_ordered, write_ordered
 from altana.core.project import Project
 from altana.jobs.added import Added, add_order, orders_left
 from altana.jobs.following import ASIDE, DRAWING, MADE, WAITING, JournalFollower, Piece, State
@@ -46,27 +46,6 @@ ENDS = {
     OFF: tr("Switch the machine off"),
     COMMAND: tr("Run a command…"),
 }
-
-
-@dataclass(frozen=True, slots=True)
-class Where:
-    """Where a run is made: here by one process; here by several; or by the machines lent to a scheduler."""
-
-    processes: int = 1
-    address: str = ""
-    certificates: str = ""
-    shared: str = ""
-
-    def words(self) -> list[str]:
-        """What the command is told."""
-        if self.address:
-            more = ["--certificates", self.certificates] if self.certificates else []
-            more += ["--shared", self.shared] if self.shared else []
-            return ["--on", self.address, *more]
-        return ["--machines", str(self.processes)] if self.processes > 1 else []
-
-
-HERE = Where()
 
 
 #: What is written into the job's folder once somebody has seen its end.
@@ -133,18 +112,18 @@ class Production(QObject):
         shutil.rmtree(job, ignore_errors=True)
         make_folder(job)
         write_project(job / "project.altana", project, passing=True)
-        wanted = {
-            "out": str(out),
-            "base": str(project_path.parent),
-            "shots": [shot_id for shot_id, _ in shots],
-            "files": [file for _, file in shots],
-            "trial": trial,
-            "quality": quality,
-            "name": project_path.name,
-            "where": asdict(self.where),
-        }
-        write_atomically(job / "wanted.json", json.dumps(wanted).encode())
-        self._launch(job, wanted, resume=False)
+        ordered = Ordered(
+            str(out),
+            str(project_path.parent),
+            tuple(shot_id for shot_id, _ in shots),
+            tuple(file for _, file in shots),
+            trial,
+            quality,
+            project_path.name,
+            self.where,
+        )
+        write_ordered(job, ordered)
+        self._launch(job, ordered, resume=False)
 
     def _add(self, project: Project, shots: list[tuple[str, str]], trial: bool, quality: str) -> None:
         """More rows for the run that goes on; what of them still waits in it is made only once, as it was ordered last."""
@@ -154,10 +133,10 @@ class Production(QObject):
         add_order(job, project, Added(tuple(shot_id for shot_id, _ in shots), trial, quality))
         gone = [file for file in not_wanted(job) if file not in files]
         write_atomically(job / OUT_FILE, json.dumps(gone).encode())
-        wanted = _wanted(job)
-        if wanted is not None:
-            wanted["files"] = [*wanted["files"], *(file for file in files if file not in wanted["files"])]
-            write_atomically(job / "wanted.json", json.dumps(wanted).encode())
+        ordered = read_ordered(job)
+        if ordered is not None:
+            more = tuple(file for file in files if file not in ordered.files)
+            write_ordered(job, replace(ordered, files=(*ordered.files, *more)))
         for file in files:
             piece = self.state.pieces.setdefault(file, Piece())
             if piece.state != DRAWING:
@@ -175,16 +154,10 @@ class Production(QObject):
             names = [*not_wanted(self._job), *left]
             write_atomically(self._job / OUT_FILE, json.dumps(names).encode())
 
-    def _launch(self, job: Path, wanted: dict[str, Any], resume: bool) -> None:
-        command = [sys.executable, "-m", "altana", "render", str(job / "project.altana")]
-        command += ["--base", wanted["base"], "--out", wanted["out"], "--job", str(job), "--json"]
-        command += ["--project-name", str(wanted.get("name", ""))]
-        for shot_id in wanted["shots"]:
-            command += ["--shot", shot_id]
-        command += ["--test"] if wanted.get("trial") else []
-        command += ["--quality", str(wanted["quality"])] if wanted.get("quality") else []
+    def _launch(self, job: Path, ordered: Ordered, resume: bool) -> None:
+        command = [sys.executable, "-m", "altana", "render", *ordered.words(job)]
         command += ["--resume"] if resume else []
-        command += [*(["--awake"] if self.keep_awake else []), *Where(**wanted.get("where", {})).words()]
+        command += ["--awake"] if self.keep_awake else []
         if self.end_action == COMMAND and self.end_command:
             command += ["--after", self.end_command]
         for name in (PAUSE_FILE, SEEN_FILE):
@@ -195,14 +168,14 @@ class Production(QObject):
             self._process = subprocess.Popen(
                 command, stdout=printed, stderr=wrong, stdin=subprocess.DEVNULL, start_new_session=True
             )
-        self._watch(job, wanted)
+        self._watch(job, ordered)
         if resume:
             # What an earlier turn of the same job ended with no longer counts.
             self.state.ended = ""
 
-    def _watch(self, job: Path, wanted: dict[str, Any]) -> None:
-        self._job, self.out, self._journal = job, Path(wanted["out"]), JournalFollower(job)
-        self.state = State({file: Piece() for file in wanted["files"]})
+    def _watch(self, job: Path, ordered: Ordered) -> None:
+        self._job, self.out, self._journal = job, Path(ordered.out), JournalFollower(job)
+        self.state = State({file: Piece() for file in ordered.files})
         self._timer.start()
         self.changed.emit()
 
@@ -211,22 +184,22 @@ class Production(QObject):
         ``resume`` can go on with it, "over" when it came to its end and nobody has seen that yet; "" when there is none, or it was
         stopped by somebody."""
         job = self.job_of(project_path, self._beside)
-        wanted = _wanted(job)
-        if wanted is None or self.running:
+        ordered = read_ordered(job)
+        if ordered is None or self.running:
             return ""
-        state = State({file: Piece() for file in wanted["files"]})
+        state = State({file: Piece() for file in ordered.files})
         for event in JournalFollower(job).events():
             state.take(event)
         if _alive(state.process, job) and not (
             state.ended == "done" and not state.off and not orders_left(job)
         ):
             self._process = None
-            self._watch(job, wanted)
+            self._watch(job, ordered)
             return "going"
         if (job / SEEN_FILE).exists() or state.ended == "cancelled":
             return ""
         if state.ended == "done":
-            self.state, self.out = state, Path(wanted["out"])
+            self.state, self.out = state, Path(ordered.out)
             (job / SEEN_FILE).touch()
             return "over"
         return "broken"
@@ -239,9 +212,9 @@ class Production(QObject):
     def resume(self, project_path: Path) -> None:
         """Go on with a run that was broken off."""
         job = self.job_of(project_path, self._beside)
-        wanted = _wanted(job)
-        if wanted is not None and not self.running:
-            self._launch(job, wanted, resume=True)
+        ordered = read_ordered(job)
+        if ordered is not None and not self.running:
+            self._launch(job, ordered, resume=True)
 
     # ------------------------------------------------------------------ steering
 
@@ -327,9 +300,9 @@ class Production(QObject):
         self._process = None
         if self.state.ended == "done" and self._job is not None and orders_left(self._job):
             # Something was added just as the run came to its end.
-            wanted = _wanted(self._job)
-            if wanted is not None:
-                self._launch(self._job, wanted, resume=True)
+            ordered = read_ordered(self._job)
+            if ordered is not None:
+                self._launch(self._job, ordered, resume=True)
                 return
         if self._job is not None and self.state.ended in ("done", "cancelled"):
             (self._job / SEEN_FILE).touch()
@@ -382,11 +355,3 @@ def _alive(process: int, job: Path) -> bool:
         return str(job).encode() in Path(f"/proc/{process}/cmdline").read_bytes()
     except OSError:
         return False
-
-
-def _wanted(job: Path) -> dict[str, Any] | None:
-    try:
-        wanted = json.loads((job / "wanted.json").read_text())
-        return wanted if {"out", "base", "shots", "files"} <= set(wanted) else None
-    except (OSError, ValueError, TypeError):
-        return None

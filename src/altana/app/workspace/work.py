@@ -8,8 +8,8 @@ import sys
 import time
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
 
+import msgspec
 from PySide6.QtCore import QObject, QProcess, QTimer, Signal
 
 from altana.app.theme.words import tr
@@ -41,6 +41,24 @@ class Order:
     #: The file's name without its kind, where it is not the camera's; whether it is listed among what was made.
     name: str = ""
     noted: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class FilmFacts:
+    """What reading a film back found, as the command prints it."""
+
+    frames: int
+    length_s: float
+    rate: str
+    differs: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Rendered:
+    """What the command prints at its end: the files that were made, and the films among them read back."""
+
+    files: tuple[str, ...]
+    checks: dict[str, FilmFacts] = field(default_factory=dict)
 
 
 class Work(QObject):
@@ -190,11 +208,11 @@ class Work(QObject):
             shutil.rmtree(self._job, ignore_errors=True)
             self._job = None
         if code == 0:
-            facts = json.loads(printed)
-            count = len(facts["files"])
+            rendered = msgspec.convert(json.loads(printed), Rendered)
+            count, checked = len(rendered.files), _checked(list(rendered.checks.values()))
             self.finished.emit(
                 True,
-                tr("%n files made in {out}{checked}", "", count, out=self._out, checked=_checked(facts)),
+                tr("%n files made in {out}{checked}", "", count, out=self._out, checked=checked),
                 str(self._out),
             )
         else:
@@ -219,18 +237,17 @@ class Work(QObject):
             shutil.rmtree(self._job, ignore_errors=True)
 
 
-def _checked(facts: dict[str, Any]) -> str:
+def _checked(checks: list[FilmFacts]) -> str:
     """What reading the films back found, in a few words."""
-    checks = list(facts.get("checks", {}).values())
-    differs = [sentence for check in checks for sentence in check["differs"]]
+    differs = [sentence for check in checks for sentence in check.differs]
     if differs:
         return tr(". Differs: {differs}", differs=" ".join(differs))
     if len(checks) == 1:
-        check = checks[0]
+        (check,) = checks
         return tr(
             ". Checked: {frames} film frames, {seconds:.2f} s at {rate}, like the Frame",
-            frames=check["frames"],
-            seconds=check["length_s"],
-            rate=check["rate"],
+            frames=check.frames,
+            seconds=check.length_s,
+            rate=check.rate,
         )
     return tr(". %n films checked", "", len(checks)) if checks else ""
