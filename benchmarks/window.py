@@ -1,6 +1,6 @@
 """How long the window is silent, with the demo and with 500 cameras in a million triangles.
 
-``python benchmarks/window.py [demo|large]``: opens a real window, then goes through opening, selecting the next camera, dragging
+``python benchmarks/window.py [demo|large|PROJECT]``: opens a real window, then goes through opening, selecting the next camera, dragging
 on the plan, and dragging in the Frame, while a timer asks every millisecond whether the event loop still answers.  Prints the longest
 silence of each and the longest stretch that the window's own thread worked (the clock of that thread, which stands still while
 other processes have the processor), and the time that painting Plan and Section takes during a drag.
@@ -180,7 +180,9 @@ def main() -> None:
     apply_theme(application)
     folder = Path(tempfile.mkdtemp())
     os.environ["ALTANA_AUTOSAVE"] = str(folder / "autosave")
-    path = large_project(folder) if which == "large" else write_demo(folder) and folder / PROJECT
+    path = Path(which)
+    if which in ("demo", "large"):
+        path = large_project(folder) if which == "large" else write_demo(folder) and folder / PROJECT
     window = MainWindow(settings=QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
     Garbage(window.workspace.studio)
     window.show()

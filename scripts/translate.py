@@ -51,7 +51,7 @@ CATEGORIES = (
 PARTS = ("{0} objects are", "{0} objects have", "“{0}” is", "“{0}” has")
 #: What is passed to these is for a log, a pattern or a programmer.
 NOT_SHOWN = frozenset(
-    "info warning error debug exception getLogger compile setdefault AssertionError RuntimeError ValueError TypeError KeyError sub match "
+    "info warning error debug exception getLogger compile setdefault AssertionError RuntimeError ValueError TypeError KeyError MemoryError sub match "
     "fullmatch search split startswith endswith encode field Meta program".split()
 )
 #: Code of other languages that stands in strings.

@@ -67,8 +67,8 @@ def _kept_rays() -> Iterator[None]:
     """Tests that look into the same model use the same trees: the last few are held for them."""
     of, in_use = RayScene.of, deque[RayScene](maxlen=8)
 
-    def kept(model: Model, piece: int = 0, chosen: Bools | None = None) -> RayScene:
-        own = of(model, piece, chosen)
+    def kept(model: Model, chosen: Bools | None = None) -> RayScene:
+        own = of(model, chosen)
         if own not in in_use:
             in_use.append(own)
         return own

@@ -27,6 +27,7 @@ def main(project: Path, pictures: Path) -> None:
 
     from altana.app.shell.window import COMPOSE, HAND_OVER, MODEL, WALK, MainWindow
     from altana.app.theme.style import apply_theme
+    from altana.app.theme.widgets import Group
 
     application = QApplication([])
     language.of_qt(application)
@@ -79,6 +80,9 @@ def main(project: Path, pictures: Path) -> None:
             if part.isVisible() and part.width() < words:
                 wide.append(f"{name}: “{part.text()}” takes {words} px of {part.width()}")
         window.resize(1280, 800)
+        for group in window.findChildren(Group):
+            if group.isVisible() and group.folded:
+                group.fold()
         wait(None, 1.0)
         for widget in [window, *window.findChildren(QWidget)]:
             look(widget)

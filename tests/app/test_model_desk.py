@@ -411,6 +411,9 @@ def test_intent_note_and_guides(window: MainWindow) -> None:
     panel.intent.note.setPlainText("Early light")
     until(lambda: window.workspace.bridge.project.cameras[0].note == "Early light", 5)
     assert window.workspace.bridge.project.cameras[0].intent == "Arriving travellers"
+    # A long one shows its beginning.
+    enter(panel.intent.line, "Arriving travellers see the water before they see anything else")
+    assert panel.intent.line.cursorPosition() == 0
     panel.format.toggle_guide("golden")
     assert window.workspace.bridge.project.cameras[0].guides == ("thirds", "golden")
     with_guides = window.compose.frame.grab().toImage()

@@ -11,11 +11,13 @@ import trimesh
 from hypothesis import given
 from hypothesis import strategies as st
 
+from altana.core.geometry import blocks
 from altana.core.geometry.drawing import Drafter
 from altana.core.geometry.edges import edges_of
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.runs import joined_runs, object_boxes, runs_of
 from altana.core.geometry.sections import SortedTriangles, chain, plane_axes
+from altana.core.geometry.trees import Tree
 from altana.core.model import GLASS, Material, Model
 from altana.jobs.models import Opened
 from tests.conftest import box_between, model_of
@@ -154,10 +156,13 @@ def test_a_box_has_twelve_edges(room: Model) -> None:
     assert len(edges_of(room).points) == 12 * 6
 
 
-def test_a_ray_caster_in_pieces_finds_the_same(demo_opened: Opened) -> None:
+def test_a_ray_caster_in_pieces_finds_the_same(demo_opened: Opened, monkeypatch: pytest.MonkeyPatch) -> None:
     """However the model is parted, the nearest hit, what lies below and what shades are the same."""
     model = demo_opened.model
-    whole, parted = RayScene(model.vertices, model.faces), RayScene(model.vertices, model.faces, 3_000)
+    whole = RayScene(model.vertices, model.faces)
+    monkeypatch.setattr("altana.core.geometry.blocks.BLOCK", 3_000)
+    parted = RayScene(model.vertices, model.faces)
+    assert len(parted._blocks.all) > 20
     random = np.random.default_rng(3)
     start = random.uniform((-20, -25, 0.2), (30, 30, 9), (3000, 3))
     along = random.normal(size=(3000, 3))
@@ -174,38 +179,93 @@ def test_a_ray_caster_in_pieces_finds_the_same(demo_opened: Opened) -> None:
     assert parted.meet(start, along).distance_m == pytest.approx(
         whole.meet(start, along).distance_m, abs=2e-3
     )
-    nothing = RayScene(model.vertices, model.faces[:0], 100)
+    nothing = RayScene(model.vertices, model.faces[:0])
     assert nothing.cast(start[:2], along[:2]).face.tolist() == [-1, -1]
     assert not nothing.shaded(start[:2], along[:2]).any()
 
 
-def test_trees_are_built_where_rays_go_and_the_oldest_are_given_up(monkeypatch: pytest.MonkeyPatch) -> None:
-    """A row of blocks as far apart as rays see: each finds its own, whatever was given up meanwhile, and together they find what one tree finds."""
-    from altana.core.geometry import rays as module
-
-    monkeypatch.setattr(module, "BLOCK", 24)
-    monkeypatch.setattr(module, "MOST_TREES", 3)
-    model = model_of(
+def boxes_in_a_row() -> Model:
+    """Thirty boxes ten metres apart, each a little higher than the one before."""
+    return model_of(
         *((f"Box {n}", box_between((n * 10, 0, 0), (n * 10 + 2, 2, 2 + n * 0.1)), STONE) for n in range(30))
     )
+
+
+def onto_the_row(scene: RayScene, first: int = 0, last: int = 30) -> None:
+    """Rays down onto some of the boxes meet them where they are."""
+    numbers = np.arange(first, last)
+    places = np.column_stack([numbers * 10 + 1.0, np.ones(len(numbers)), np.full(len(numbers), 50.0)])
+    hits = scene.cast(places, np.tile((0.0, 0.0, -1.0), (len(numbers), 1)))
+    assert hits.distance_m == pytest.approx(50.0 - 2.0 - numbers * 0.1, abs=1e-5)
+    assert (hits.face // 12).tolist() == numbers.tolist()
+
+
+def trees_of(scene: RayScene) -> int:
+    return sum(block.tree is not None for block in scene._blocks.all)
+
+
+def test_trees_are_built_where_rays_go_and_the_oldest_are_given_up(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A row of blocks as far apart as rays see: each finds its own, whatever was given up meanwhile, and together they find what one tree finds."""
+    monkeypatch.setattr(blocks, "BLOCK", 24)
+    monkeypatch.setattr(blocks, "MOST_TREES", 3)
+    monkeypatch.setattr(blocks, "WHOLE", 100)
+    model = boxes_in_a_row()
     many = RayScene.of(model)
-    assert len(many._blocks) >= 15 and not many._asked
-    places = np.array([(n * 10 + 1.0, 1.0, 50.0) for n in range(30)])
-    down = np.tile((0.0, 0.0, -1.0), (30, 1))
-    hits = many.cast(places, down)
-    assert hits.distance_m == pytest.approx(50.0 - 2.0 - np.arange(30) * 0.1, abs=1e-5)
-    assert len(many._asked) <= 3 and sum(block._tree is not None for block in many._blocks) <= 3
+    assert len(many._blocks.all) >= 15 and not trees_of(many)
+    onto_the_row(many)
+    assert 0 < trees_of(many) <= 3
+    many.warm()
+    assert len(many._blocks.all) >= 15 and trees_of(many) <= 3
     random = np.random.default_rng(4)
     start = random.uniform((-5, -5, 0), (300, 7, 8), (400, 3))
     along = random.normal(size=(400, 3))
     along /= np.linalg.norm(along, axis=1, keepdims=True)
-    monkeypatch.setattr(module, "BLOCK", 200_000)
+    monkeypatch.setattr(blocks, "BLOCK", 1_000_000)
     # The same one while somebody has it; of a model that only looks the same another.
     assert RayScene.of(model) is many
     one = RayScene.of(replace(model, vertices=model.vertices.copy()))
-    assert len(one._blocks) == 1
+    assert len(one._blocks.all) == 1
     assert many.cast(start, along).distance_m == pytest.approx(one.cast(start, along).distance_m)
     assert (many.shaded(start, along) == one.shaded(start, along)).all()
+
+
+def test_blocks_become_one_once_most_of_them_are_asked(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(blocks, "BLOCK", 24)
+    parted = RayScene.of(boxes_in_a_row())
+    count = len(parted._blocks.all)
+    onto_the_row(parted, 0, 6)
+    assert len(parted._blocks.all) == count and 2 <= trees_of(parted) <= 4
+    onto_the_row(parted)
+    onto_the_row(parted)
+    assert len(parted._blocks.all) == 1 == trees_of(parted)
+    # Of many rays at once it is known before.
+    at_once = RayScene.of(boxes_in_a_row())
+    monkeypatch.setattr(blocks, "MANY", 30)
+    onto_the_row(at_once)
+    assert len(at_once._blocks.all) == 1
+    warmed = RayScene.of(boxes_in_a_row())
+    warmed.warm()
+    assert len(warmed._blocks.all) == 1 == trees_of(warmed)
+    onto_the_row(warmed)
+    # Where there is no room for one tree they stay blocks.
+    narrow = RayScene.of(boxes_in_a_row())
+    built = narrow._blocks._built
+
+    def small_ones(block: blocks.Block) -> Tree:
+        if len(block.numbers) > 24:
+            raise MemoryError
+        return built(block)
+
+    monkeypatch.setattr(narrow._blocks, "_built", small_ones)
+    onto_the_row(narrow)
+    assert len(narrow._blocks.all) == count
+    # What was chosen of it stays chosen.
+    model = boxes_in_a_row()
+    chosen = RayScene.of(model, np.arange(len(model.faces)) < 12 * 20)
+    chosen.warm()
+    onto_the_row(chosen, 0, 20)
+    over = chosen.cast(np.array([(251.0, 1.0, 50.0)]), np.array([(0.0, 0.0, -1.0)]))
+    assert over.face.tolist() == [-1]
 
 
 def test_runs_find_what_is_near() -> None:

@@ -51,10 +51,11 @@ NOT_A_FLOOR = frozenset(
 )
 
 
-def standable(model: Model, piece: int = 0) -> RayScene:
-    """The model without furniture, lamps, railings, planting and glazing, for finding floors; ``piece`` as in RayScene."""
+def standable(model: Model) -> RayScene:
+    """The model without furniture, lamps, railings, planting and glazing, for finding floors."""
     keep = np.array([item.category not in NOT_A_FLOOR for item in model.objects], bool)
-    return RayScene.of(model, piece, keep[model.face_objects()])
+    # Where all of it may be stood upon it is the same scene, and its trees are built once.
+    return RayScene.of(model, None if keep.all() else keep[model.face_objects()])
 
 
 def ground_at(rays: RayScene, place: Vec2, storey_m: float) -> Ground | None:

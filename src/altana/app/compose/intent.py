@@ -69,6 +69,8 @@ class IntentGroup:
         """Show intent, note and whether it is done."""
         if not self.line.isModified():
             self.line.setText(camera.intent)
+            # Its beginning is seen where it is longer than the field.
+            self.line.setCursorPosition(0)
         if camera.note != self._shown and not self._pause.isActive():
             self._shown = camera.note
             self.note.setPlainText(camera.note)

@@ -88,4 +88,5 @@ class FileGroup:
 def _text(field: QLineEdit, value: str, same: bool) -> None:
     if not field.isModified():
         field.setText(value if same else "")
+        field.setCursorPosition(0)
         field.setPlaceholderText("" if same else tr("varies"))

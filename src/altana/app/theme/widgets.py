@@ -281,11 +281,19 @@ class Group(QWidget):
 
     def add_field(self, text: str, field: QWidget) -> QLabel:
         """A named field on its own row; its name is returned."""
-        row = self.grid.rowCount()
         named = label(text, "quiet")
         named.setBuddy(field)
-        self.grid.addWidget(named, row, 0)
-        self.grid.addWidget(field, row, 1)
+        row = self.grid.rowCount()
+        if isinstance(field, Segments):
+            # Choices beside each other are wide: they do not add up with the longest name of the other rows.
+            line = QHBoxLayout()
+            line.setSpacing(6)
+            line.addWidget(named, 1)
+            line.addWidget(field, 1)
+            self.grid.addLayout(line, row, 0, 1, 2)
+        else:
+            self.grid.addWidget(named, row, 0)
+            self.grid.addWidget(field, row, 1)
         return named
 
     def add_wide(self, *widgets: QWidget) -> None:

@@ -1678,7 +1678,7 @@ Drücken: Abhilfen, und die geöffneten Objekte</translation>
     </message>
     <message>
         <source>Sensor width</source>
-        <extracomment>More open groups than this would not fit beside the Frame at 800 px. While something is dragged the numbers follow at this interval.</extracomment>
+        <extracomment>Groups that begin unfolded. More at the top would push the others out of sight beside the Frame at 800 px; the format stands below all but one. While something is dragged the numbers follow at this interval.</extracomment>
         <translation>Sensorbreite</translation>
     </message>
     <message>
@@ -2101,7 +2101,7 @@ Drücken: Abhilfen, und die geöffneten Objekte</translation>
     </message>
     <message>
         <source>Rise, cross</source>
-        <translation>Versatz hoch, quer</translation>
+        <translation>Hoch, quer</translation>
     </message>
     <message>
         <source>Amount of plumb</source>
@@ -7376,7 +7376,7 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>The walk looks</source>
-        <translation>Der Rundgang blickt</translation>
+        <translation>Blickt</translation>
     </message>
     <message>
         <source>Anticipation</source>

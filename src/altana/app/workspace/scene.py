@@ -16,9 +16,6 @@ from altana.core.standing import Footing, footing, place_stood_in, standable
 from altana.core.targets import overview
 from altana.core.wall_rays import WallRays, wall_rays
 
-#: The ray caster is fed this many triangles at a time, so that the window answers meanwhile.
-PIECE = 8_000
-
 
 @dataclass(frozen=True, slots=True)
 class Scene:
@@ -61,7 +58,7 @@ class Scene:
 
 def prepared(model: Model, lookup: Lookup | None = None) -> Scene:
     """The model ready for questions; everything that takes time is done here, not at the first question.  lookup : where it was made before."""
-    rays, floors = RayScene.of(model, PIECE), standable(model, PIECE)
+    rays, floors = RayScene.of(model), standable(model)
     for scene in (rays, floors):
         scene.warm()
     return Scene(

@@ -4,33 +4,22 @@ from __future__ import annotations
 
 import hashlib
 import os
-import threading
-import time
 import weakref
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
 import numpy as np
-from embreex.mesh_construction import TriangleMesh
-from embreex.rtcore_scene import EmbreeScene
 
-from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32, Numbers, Vec3
+from altana.core.conventions import Bools, Floats, Floats32, Ints32, Numbers, Vec3
 from altana.core.distinct import in_use
+from altana.core.geometry.blocks import Blocks
 from altana.core.geometry.cross import area_normals
 from altana.core.geometry.runs import Runs, runs_of
 from altana.core.model import Model
 
-#: So many triangles share one tree; each further tree makes every ray that meets its box dearer.
-BLOCK = 200_000
-#: So many trees are kept, a gigabyte at most; of a larger model those that were asked longest ago are given up.
-MOST_TREES = 24
-#: Up to so many triangles all trees of a model are built before they are asked.
-WARMED = 2_000_000
-#: Boxes are so much larger than what they hold, metres.
-BOX_SKIN_M = 1e-3
 #: Rays start this far along their direction, so that they do not hit what they start from.
 SKIN_M = 1e-4
 
@@ -41,89 +30,6 @@ class Hits:
 
     face: Ints32
     distance_m: Floats
-
-
-class _Block:
-    """Triangles that share a tree, which is built when it is first asked."""
-
-    __slots__ = ("_meshes", "_numbers", "_piece", "_tree", "high", "low")
-
-    def __init__(self, numbers: Ints, low: Floats32, high: Floats32, piece: int) -> None:
-        self._numbers, self.low, self.high, self._piece = numbers, low, high, piece
-        self._tree: EmbreeScene | None = None
-        self._meshes: list[TriangleMesh] = []
-
-    def tree(self, vertices: Floats32, faces: Ints32) -> EmbreeScene:
-        """The ray caster.  It is fed a piece at a time, so that other threads may have their turn in between."""
-        if self._tree is None:
-            tree, meshes = EmbreeScene(), []
-            for at in range(0, len(self._numbers), self._piece):
-                corners = faces[self._numbers[at : at + self._piece]]
-                # Shared corners are taken over twice as quickly as triangles of their own.
-                used, own = np.unique(corners, return_inverse=True)
-                meshes.append(TriangleMesh(tree, vertices[used], own.reshape(-1, 3).astype(np.int32)))
-                time.sleep(0)
-            # The tree itself is built at the first ray.
-            tree.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
-            self._tree, self._meshes = tree, meshes
-            return tree
-        return self._tree
-
-    def forget(self) -> None:
-        """Give the tree up; it is built again when it is asked."""
-        self._tree, self._meshes = None, []
-
-    def own(self, hits: dict[str, Any], hit: Bools) -> Ints:
-        """Triangle numbers of the rays that hit something."""
-        mine: Ints = self._numbers[
-            hits["primID"][hit].astype(np.int64) + hits["geomID"][hit].astype(np.int64) * self._piece
-        ]
-        return mine
-
-
-def _blocks(
-    vertices: Floats32, faces: Ints32, piece: int, runs: Runs | None, chosen: Bools | None
-) -> list[_Block]:
-    size = BLOCK
-    if runs is None or len(faces) <= size:
-        numbers = np.arange(len(faces)) if chosen is None else np.flatnonzero(chosen)
-        if not len(numbers):
-            return []
-        if len(numbers) <= size:
-            return [_Block(numbers, np.full(3, -np.inf, np.float32), np.full(3, np.inf, np.float32), piece)]
-        return [
-            _boxed(vertices, faces, numbers[at : at + size], piece) for at in range(0, len(numbers), size)
-        ]
-    blocks: list[_Block] = []
-    groups = _near_together(runs.low + runs.high, runs.count, size)
-    for group in groups:
-        numbers = runs.triangles(group)
-        if chosen is not None:
-            numbers = numbers[chosen[numbers]]
-        if len(numbers):
-            blocks.append(_Block(numbers, runs.low[group].min(axis=0), runs.high[group].max(axis=0), piece))
-    return blocks
-
-
-def _boxed(vertices: Floats32, faces: Ints32, numbers: Ints, piece: int) -> _Block:
-    corner = vertices[faces[numbers]].reshape(-1, 3)
-    return _Block(numbers, corner.min(axis=0), corner.max(axis=0), piece)
-
-
-def _near_together(middle: Floats32, weight: Ints, most: int) -> list[Ints]:
-    """Groups of (n, 3) places that lie near each other, each of about ``most`` weight: halves of halves along the longest side."""
-    waiting, done = [np.arange(len(middle))], []
-    while waiting:
-        group = waiting.pop()
-        total = int(weight[group].sum())
-        if total <= most or len(group) == 1:
-            done.append(group)
-            continue
-        axis = int(np.argmax(np.ptp(middle[group], axis=0)))
-        order = group[np.argsort(middle[group, axis], kind="stable")]
-        at = int(np.clip(np.searchsorted(np.cumsum(weight[order]), total / 2), 1, len(order) - 1))
-        waiting += [order[at:], order[:at]]
-    return done
 
 
 def _shared(query: Callable[..., Any], alone: bool, *rays: Floats | Floats32) -> list[Any]:
@@ -137,24 +43,19 @@ def _shared(query: Callable[..., Any], alone: bool, *rays: Floats | Floats32) ->
 
 
 #: Scenes of models by their arrays and what of them counts.
-_in_use: weakref.WeakValueDictionary[tuple[int, int, int, bytes], RayScene] = weakref.WeakValueDictionary()
+_in_use: weakref.WeakValueDictionary[tuple[int, int, bytes], RayScene] = weakref.WeakValueDictionary()
 
 
 class RayScene:
     """A model prepared for ray casting.
 
-    vertices : (n, 3) float32 metres, faces : (m, 3) int32.  Trees take about two seconds per million triangles and hold Python's lock, so
-    each is built when a ray first comes near what it holds: triangles lie in blocks of BLOCK, and a ray asks only the blocks whose boxes it
-    meets.  With ``piece`` a tree is fed so many triangles at a time, between which other threads may run.  Queries may be repeated freely.
+    vertices : (n, 3) float32 metres, faces : (m, 3) int32; neither may change.  Trees take about 0.3 seconds per million triangles, so
+    of a large model they are built a block at a time when a ray first comes near, until most are asked for and all become one.  Other
+    threads run meanwhile.  Queries may be repeated freely.
     """
 
     def __init__(
-        self,
-        vertices: Floats32,
-        faces: Ints32,
-        piece: int = 0,
-        runs: Runs | None = None,
-        chosen: Bools | None = None,
+        self, vertices: Floats32, faces: Ints32, runs: Runs | None = None, chosen: Bools | None = None
     ) -> None:
         """runs : the runs of the model that the triangles are, where they are known.  chosen : (faces,) the triangles that count."""
         self._vertices = np.ascontiguousarray(vertices, np.float32)
@@ -163,26 +64,20 @@ class RayScene:
         self._of: Model | None = None
         #: Worked out when it is first asked for: models may have millions of triangles.
         self._extent: Floats | None = None
-        #: Blocks in the order in which they were last asked.
-        self._asked: dict[int, None] = {}
-        self._building = threading.Lock()
-        self._blocks = _blocks(self._vertices, self._faces, piece or BLOCK, runs, chosen)
-        self._low = np.array([block.low for block in self._blocks], np.float32).reshape(-1, 3) - BOX_SKIN_M
-        self._high = np.array([block.high for block in self._blocks], np.float32).reshape(-1, 3) + BOX_SKIN_M
+        self._blocks = Blocks(self._vertices, self._faces, runs, chosen)
 
     @classmethod
-    def of(cls, model: Model, piece: int = 0, chosen: Bools | None = None) -> RayScene:
+    def of(cls, model: Model, chosen: Bools | None = None) -> RayScene:
         """All of a model, or the chosen (faces,) triangles of it; the same one again while somebody has it, for its trees take time."""
         key = (
             id(model.vertices),
             id(model.faces),
-            piece,
             b"" if chosen is None else hashlib.blake2b(chosen.tobytes()).digest(),
         )
         scene = _in_use.get(key)
         if scene is None:
             # It keeps the model's arrays, so that no other arrays can take their numbers while it is there.
-            scene = cls(model.vertices, model.faces, piece, runs_of(model), chosen)
+            scene = cls(model.vertices, model.faces, runs_of(model), chosen)
             scene._of = model
             _in_use[key] = scene
         return scene
@@ -200,64 +95,25 @@ class RayScene:
         """Triangle numbers (or -1) and single-precision distances of the nearest hits over all blocks."""
         face = np.full(len(start), -1, np.int32)
         nearest = np.full(len(start), np.inf, np.float32)
-        for number, rays, enters in self._met_blocks(start, along):
+        for block, rays, enters in self._blocks.met(start, along):
             left = rays[enters < nearest[rays]]
             if not len(left):
                 continue
-            block, scene = self._blocks[number], self._tree(number)
-            hits = scene.run(np.ascontiguousarray(start[left]), np.ascontiguousarray(along[left]), output=1)
+            hits = self._blocks.tree(block).scene.run(
+                np.ascontiguousarray(start[left]), np.ascontiguousarray(along[left]), output=1
+            )
             hit = (hits["primID"] >= 0) & (hits["tfar"] < nearest[left])
             where = left[hit]
-            face[where] = block.own(hits, hit)
+            face[where] = block.numbers[hits["primID"][hit]]
             nearest[where] = hits["tfar"][hit]
         return face, nearest
-
-    def _tree(self, number: int) -> EmbreeScene:
-        """The tree of a block, built where it is not there; whoever holds an older one may go on with it."""
-        # Two threads that want the same tree would each build it.
-        with self._building:
-            tree = self._blocks[number].tree(self._vertices, self._faces)
-            self._asked.pop(number, None)
-            self._asked[number] = None
-            if len(self._asked) > MOST_TREES:
-                oldest = next(iter(self._asked))
-                self._asked.pop(oldest, None)
-                self._blocks[oldest].forget()
-        return tree
-
-    def _met_blocks(self, start: Floats32, along: Floats32) -> Iterator[tuple[int, Ints, Floats32]]:
-        """Blocks that some rays meet, nearest first: number, the rays, and where each enters the block's box."""
-        if len(self._blocks) == 1:
-            yield 0, np.arange(len(start)), np.zeros(len(start), np.float32)
-            return
-        entered = np.full((len(self._blocks), len(start)), np.inf, np.float32)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            share = 1.0 / along
-            for number in range(len(self._blocks)):
-                one, other = (self._low[number] - start) * share, (self._high[number] - start) * share
-                enters = np.nanmax(np.minimum(one, other), axis=1)
-                leaves = np.nanmin(np.maximum(one, other), axis=1)
-                entered[number] = np.where(
-                    (leaves >= enters) & (leaves >= 0.0), np.maximum(enters, 0.0), np.inf
-                )
-        met = np.isfinite(entered)
-        order = np.argsort(
-            np.where(met.any(axis=1), np.where(met, entered, np.inf).min(axis=1, initial=np.inf), np.inf)
-        )
-        for number in order.tolist():
-            rays = np.flatnonzero(met[number])
-            if not len(rays):
-                return
-            yield number, rays, entered[number, rays]
 
     def _met(self, start: Floats32, along: Floats32) -> Ints32:
         return self._nearest(start, along)[0]
 
     def warm(self) -> None:
-        """Build the trees now, if the model is not so large that most of them may never be asked."""
-        if len(self._faces) <= WARMED:
-            for block in self._blocks:
-                block.tree(self._vertices, self._faces)
+        """Build the trees now: all in one, unless there is too much of it.  Raises MemoryError."""
+        self._blocks.warm()
 
     def cast(self, origins: Floats, directions: Floats) -> Hits:
         """The nearest hit of each ray.
@@ -300,11 +156,10 @@ class RayScene:
         shaded = np.zeros(len(origins), bool)
         start, along = np.asarray(origins, np.float32), np.asarray(directions, np.float32)
         reach = [] if reach_m is None else [np.asarray(reach_m, np.float32)]
-        for number, rays, _ in self._met_blocks(start, along) if self._blocks else ():
+        for block, rays, _ in self._blocks.met(start, along):
             left = rays[~shaded[rays]]
             if len(left):
-                scene = self._tree(number)
-                asked = partial(scene.run, query="OCCLUDED")
+                asked = partial(self._blocks.tree(block).scene.run, query="OCCLUDED")
                 parts = _shared(asked, alone, start[left], along[left], *(part[left] for part in reach))
                 shaded[left] = np.concatenate(parts) == 0
         return shaded

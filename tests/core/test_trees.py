@@ -1,0 +1,99 @@
+"""Trees that rays are cast into: filled from arrays as they lie, beside other threads, and by embreex alone where need be."""
+
+from __future__ import annotations
+
+import mmap
+import threading
+import time
+
+import numpy as np
+import pytest
+
+from altana.core.conventions import Floats32, Ints32
+from altana.core.geometry import trees
+from altana.core.geometry.trees import Tree
+
+
+def waves(side: int) -> tuple[Floats32, Ints32]:
+    """A wavy ground of side × side corners, 0.1 m apart."""
+    x, y = (part.ravel().astype(np.float32) * 0.1 for part in np.meshgrid(np.arange(side), np.arange(side)))
+    vertices = np.column_stack([x, y, np.sin(x) + np.cos(y)]).astype(np.float32)
+    first = np.arange(side * (side - 1)).reshape(side - 1, side)[:, :-1].ravel()
+    faces = np.concatenate(
+        [
+            np.column_stack([first, first + 1, first + side]),
+            np.column_stack([first + 1, first + side + 1, first + side]),
+        ]
+    )
+    return vertices, faces.astype(np.int32)
+
+
+def downwards(count: int, reach_m: float) -> tuple[Floats32, Floats32]:
+    random = np.random.default_rng(5)
+    start = random.uniform((0, 0, 3), (reach_m, reach_m, 9), (count, 3)).astype(np.float32)
+    along = (random.normal(size=(count, 3)) * 0.3 - (0, 0, 1)).astype(np.float32)
+    return start, along / np.linalg.norm(along, axis=1, keepdims=True)
+
+
+@pytest.mark.parametrize("compact", [False, True])
+def test_arrays_as_they_lie_are_met_as_by_embreex_alone(
+    monkeypatch: pytest.MonkeyPatch, compact: bool
+) -> None:
+    assert trees._library() is not None, "the library of this machine's embreex can be spoken to"
+    vertices, faces = waves(120)
+    start, along = downwards(4_000, 11.9)
+    monkeypatch.setattr(trees, "COMPACT", 1 if compact else 10**9)
+    direct = Tree(vertices, faces).scene.run(start, along, output=1)
+    monkeypatch.setattr(trees, "_library", lambda: None)
+    fed = Tree(vertices, faces).scene.run(start, along, output=1)
+    met = direct["primID"] >= 0
+    assert 0.7 < met.mean() < 1.0
+    # Along an edge either of its two triangles may be met.
+    assert (direct["primID"] == fed["primID"]).mean() > 0.998
+    assert direct["tfar"][met] == pytest.approx(fed["tfar"][met], abs=1e-4)
+
+
+def test_corners_that_end_with_their_page_are_read_no_further() -> None:
+    """Embree reads four numbers a corner: behind the last corner of a file's last page is nothing that may be read."""
+    vertices, faces = waves(64)
+    memory = mmap.mmap(-1, mmap.PAGESIZE * 12)
+    count = len(memory) // 12
+    last = np.frombuffer(memory, np.float32).reshape(-1, 3)[: len(vertices)]
+    assert count == len(vertices) and not (last.ctypes.data + last.nbytes) % mmap.PAGESIZE
+    last[:] = vertices
+    readable = trees._readable_beyond(last)
+    assert (readable == vertices).all() and (readable.ctypes.data + readable.nbytes) % mmap.PAGESIZE
+    start, along = downwards(500, 6.2)
+    assert (Tree(last, faces).scene.run(start, along, output=1)["primID"] >= 0).any()
+
+
+def test_other_threads_run_while_a_tree_is_built() -> None:
+    vertices, faces = waves(708)
+    gaps: list[float] = []
+    over = threading.Event()
+
+    def tick() -> None:
+        last = time.perf_counter()
+        while not over.is_set():
+            time.sleep(0.0005)
+            now = time.perf_counter()
+            gaps.append(now - last)
+            last = now
+
+    thread = threading.Thread(target=tick)
+    thread.start()
+    started = time.perf_counter()
+    Tree(vertices, faces)
+    lasted = time.perf_counter() - started
+    over.set()
+    thread.join()
+    # A million triangles: holding the lock there would be one gap as long as all of it.
+    assert len(gaps) > 5 and max(gaps) < lasted * 0.8
+
+
+def test_a_library_of_another_kind_is_not_spoken_to(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(trees, "_SCENE_SIZE", 48)
+    assert trees._library.__wrapped__() is None
+    monkeypatch.undo()
+    monkeypatch.setattr(trees, "files", lambda name: ())
+    assert trees._library.__wrapped__() is None
