@@ -143,10 +143,13 @@ def test_what_a_newer_file_holds_besides_is_said_before_it_is_lost(window: MainW
     window.files.open_path(path)
     # What else is said on opening comes over it, and it is there again when that is put away.
     window.workspace.notices.note("And another thing.")
-    for _ in range(4):
-        if "cameras 1.mood" not in window.notice_bar.sentence:
+
+    def found() -> bool:
+        if not window.notice_bar.isHidden() and "cameras 1.mood" not in window.notice_bar.sentence:
             window.notice_bar.put_away()
-    assert not window.notice_bar.isHidden()
+        return not window.notice_bar.isHidden() and "cameras 1.mood" in window.notice_bar.sentence
+
+    until(found)
     assert "lost when you save" in window.notice_bar.sentence
     window.workspace.notices.clear()
     write_project(path, replace(read_project(path)))

@@ -15,7 +15,7 @@ from pathlib import Path
 from altana.core.errors import UserError
 from altana.core.project import Project
 from altana.storage.files import make_folder, write_atomically
-from altana.storage.project_file import autosave_folder, from_json, to_json
+from altana.storage.project_file import autosave_folder, from_json, to_plain
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,7 +34,7 @@ def _file(path: Path, beside: bool = False) -> Path:
 
 def keep(path: Path, project: Project, beside: bool = False) -> None:
     """Keep a project, or keep it beside what is still offered.  A folder that cannot be written is no reason to disturb anybody."""
-    content = {"path": str(path.resolve()), "seconds": time.time(), "project": json.loads(to_json(project))}
+    content = {"path": str(path.resolve()), "seconds": time.time(), "project": to_plain(project)}
     try:
         make_folder(autosave_folder())
         write_atomically(_file(path, beside), json.dumps(content).encode())

@@ -36,8 +36,14 @@ _LEARNT = msgspec.json.Decoder(Project)
 
 def to_json(project: Project) -> bytes:
     """The project as the bytes of its file; equal projects give equal bytes."""
-    content = {"kind": KIND, **msgspec.to_builtins(project)}
-    return (json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode()
+    content = json.dumps(to_plain(project), ensure_ascii=False, allow_nan=False)
+    # Indenting is not left to json, which then takes eight times as long.
+    return msgspec.json.format(content.encode(), indent=1) + b"\n"
+
+
+def to_plain(project: Project) -> dict[str, Any]:
+    """The project as the plain values that its file holds."""
+    return {"kind": KIND, **msgspec.to_builtins(project)}
 
 
 def versions_folder() -> Path:
@@ -139,8 +145,11 @@ def from_json(data: bytes, name: str) -> Project:
 
 
 def unknown_fields(path: Path) -> tuple[str, ...]:
-    """Places of a project's file that this Altana does not know, and that a save would drop.  Raises UserError."""
-    project = read_project(path)
+    """Places of a project's file that this Altana does not know, and that a save would drop; none where it cannot be read."""
+    try:
+        project = read_project(path)
+    except UserError:
+        return ()
     content = msgspec.json.decode(path.read_bytes().removeprefix(b"\xef\xbb\xbf"))
     content.pop("kind", None)
     return tuple(_unknown(content, msgspec.to_builtins(project), ""))

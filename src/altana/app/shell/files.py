@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QSettings, Qt, Signal
@@ -110,17 +111,12 @@ class ProjectFiles(QObject):
 
     def _tell_unknown(self, path: Path) -> None:
         """What the file holds that this Altana does not know would be lost at the next save."""
-        try:
-            unknown = unknown_fields(path)
-        except UserError:
-            return
-        text = tr(
-            "{name} holds what this Altana does not know ({unknown}). It is lost when you save; save under another name to keep it.",
-            name=path.name,
-            unknown=", ".join(unknown[:3]),
-        )
-        if unknown:
-            self._notices.note(text)
+
+        def tell(unknown: tuple[str, ...]) -> None:
+            if unknown and path == self.path:
+                self._notices.note(_loses(path.name, unknown))
+
+        self._workspace.background.run("looking for what is unknown", partial(unknown_fields, path), tell)
 
     def show_versions(self) -> None:
         """The page of versions."""
@@ -332,3 +328,11 @@ class ProjectFiles(QObject):
             autosave.drop(self.project_path, later_only=self.project_path == self._offered_for)
             return True
         return False
+
+
+def _loses(name: str, unknown: tuple[str, ...]) -> str:
+    return tr(
+        "{name} holds what this Altana does not know ({unknown}). It is lost when you save; save under another name to keep it.",
+        name=name,
+        unknown=", ".join(unknown[:3]),
+    )

@@ -112,8 +112,9 @@ class RayScene:
         return self._nearest(start, along)[0]
 
     def warm(self) -> None:
-        """Build the trees now: all in one, unless there is too much of it.  Raises MemoryError."""
+        """Work out now what questions need: the trees, all in one unless there is too much of it, and the extent.  Raises MemoryError."""
         self._blocks.warm()
+        self._extent = self.extent
 
     def cast(self, origins: Floats, directions: Floats) -> Hits:
         """The nearest hit of each ray.
