@@ -23,7 +23,7 @@ from altana.app.theme.words import tr
 from altana.app.workspace.scene import Scene
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
-from altana.core.conventions import STANDING_M, Bools, Vec3
+from altana.core.conventions import STANDING_M, Bools, Vec2, Vec3
 from altana.core.geometry.drawing import PlanDrawing
 from altana.core.geometry.snapping import Snap, SnapGrid
 from altana.core.model import LOWEST_EYE_M, Storey
@@ -207,9 +207,9 @@ class PlanSheet(Sheet):
         self.paths.beyond, self.paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
         self.never_seen.show(self.never_seen.numbers, drawing.outlines)
         self._set_lines()
-        if self._fitted_for != (self._studio.scene.model.source if self._studio.scene else ""):
-            self.fit()
-        self.repaint_base()
+        fits = self._fitted_for == (self._studio.scene.model.source if self._studio.scene else "")
+        if fits or not self.fit():
+            self.repaint_base()
 
     def show_unseen(self, numbers: frozenset[int]) -> None:
         """Lay over the drawing what is never seen; nothing takes the overlay away."""
@@ -240,18 +240,20 @@ class PlanSheet(Sheet):
         self.controls.lines_button.setText(tr("Lines: {words} ▾", words=words) if words else tr("Lines ▾"))
         self.controls.place()
 
-    def fit(self) -> None:
-        """Show the whole building: the rooms, else what is cut."""
+    def fit(self) -> bool:
+        """Show the whole building: the rooms, else what is cut.  False where nothing is known to be shown."""
         scene = self._studio.scene
         if scene is None:
-            return
+            return False
         self._fitted_for = scene.model.source
-        points = [point for room in scene.model.rooms for point in room.outline]
+        points: list[Vec2] = [point for room in scene.model.rooms for point in room.outline]
         points += [(camera.eye[0], camera.eye[1]) for camera in self._bridge.project.cameras if camera.inside]
-        if not points and self.drawing is not None:
-            points = [tuple(p) for outline in self.drawing.outlines for p in outline.points.tolist()]
-        if points:
-            self.fit_to(points)
+        cut = self.drawing.outlines if self.drawing is not None else ()
+        places = np.array(points) if points or not cut else np.concatenate([item.points for item in cut])
+        if not len(places):
+            return False
+        self.fit_to(places)
+        return True
 
     # ------------------------------------------------------------------ painting
 

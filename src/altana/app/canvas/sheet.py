@@ -150,7 +150,7 @@ class Sheet(QWidget):
             self.centre[1] - (point.y() - self.height() / 2) / self._scale,
         )
 
-    def fit_to(self, points: Sequence[Sequence[float]]) -> None:
+    def fit_to(self, points: Sequence[Sequence[float]] | Floats) -> None:
         """Show all of these places, metres on the sheet."""
         low, high = np.min(points, axis=0), np.max(points, axis=0)
         self.centre = (float((low[0] + high[0]) / 2), float((low[1] + high[1]) / 2))
