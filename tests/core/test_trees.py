@@ -43,17 +43,19 @@ def test_arrays_as_they_lie_are_met_as_by_embreex_alone(
     vertices, faces = waves(120)
     start, along = downwards(4_000, 11.9)
     monkeypatch.setattr(trees, "COMPACT", 1 if compact else 10**9)
-    direct = Tree(vertices, faces).scene.run(start, along, output=1)
+    face, far = Tree(vertices, faces).nearest(start, along)
+    covered = Tree(vertices, faces).covered(start, along, np.full(len(start), 4.0, np.float32))
     monkeypatch.setattr(trees, "_library", lambda: None)
-    fed = Tree(vertices, faces).scene.run(start, along, output=1)
-    met = direct["primID"] >= 0
+    fed, fed_far = Tree(vertices, faces).nearest(start, along)
+    met = face >= 0
     assert 0.7 < met.mean() < 1.0
     # Along an edge either of its two triangles may be met.
-    assert (direct["primID"] == fed["primID"]).mean() > 0.998
-    assert direct["tfar"][met] == pytest.approx(fed["tfar"][met], abs=1e-4)
+    assert (face == fed).mean() > 0.998
+    assert far[met] == pytest.approx(fed_far[met], abs=1e-4)
+    assert (covered == met & (far < 4.0)).mean() > 0.999
 
 
-def test_corners_that_end_with_their_page_are_read_no_further() -> None:
+def test_corners_that_end_with_their_page_are_read_no_further(monkeypatch: pytest.MonkeyPatch) -> None:
     """Embree reads four numbers a corner: behind the last corner of a file's last page is nothing that may be read."""
     vertices, faces = waves(64)
     memory = mmap.mmap(-1, mmap.PAGESIZE * 12)
@@ -63,8 +65,29 @@ def test_corners_that_end_with_their_page_are_read_no_further() -> None:
     last[:] = vertices
     readable = trees._readable_beyond(last)
     assert (readable == vertices).all() and (readable.ctypes.data + readable.nbytes) % mmap.PAGESIZE
+    # Their copy is there as long as rays read it, whoever else gave the tree up.
+    monkeypatch.setattr(trees, "COMPACT", 1)
     start, along = downwards(500, 6.2)
-    assert (Tree(last, faces).scene.run(start, along, output=1)["primID"] >= 0).any()
+    ask = Tree(last, faces).nearest
+    others = [np.full((len(vertices) + 1, 3), 7.0, np.float32) for _ in range(3)]
+    assert len(others) == 3 and (ask(start, along)[0] == Tree(vertices, faces).nearest(start, along)[0]).all()
+
+
+@pytest.mark.parametrize("number", [-1, 4096])
+def test_corners_that_are_not_there_are_refused(number: int) -> None:
+    vertices, faces = waves(64)
+    faces[17, 1] = number
+    with pytest.raises(IndexError):
+        Tree(vertices, faces)
+
+
+def test_places_that_are_no_numbers_are_met_by_no_ray() -> None:
+    vertices, faces = waves(64)
+    vertices[faces[100, 0]] = np.nan
+    vertices[faces[300, 0]] = np.inf
+    start, along = downwards(2_000, 6.2)
+    face, _ = Tree(vertices, faces).nearest(start, along)
+    assert (face >= 0).mean() > 0.5 and np.isfinite(vertices[faces[face[face >= 0]]]).all()
 
 
 def test_other_threads_run_while_a_tree_is_built() -> None:

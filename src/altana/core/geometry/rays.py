@@ -8,7 +8,6 @@ import weakref
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from functools import partial
 from typing import Any
 
 import numpy as np
@@ -99,13 +98,13 @@ class RayScene:
             left = rays[enters < nearest[rays]]
             if not len(left):
                 continue
-            hits = self._blocks.tree(block).scene.run(
-                np.ascontiguousarray(start[left]), np.ascontiguousarray(along[left]), output=1
+            number, far = self._blocks.tree(block).nearest(
+                np.ascontiguousarray(start[left]), np.ascontiguousarray(along[left])
             )
-            hit = (hits["primID"] >= 0) & (hits["tfar"] < nearest[left])
+            hit = (number >= 0) & (far < nearest[left])
             where = left[hit]
-            face[where] = block.numbers[hits["primID"][hit]]
-            nearest[where] = hits["tfar"][hit]
+            face[where] = block.numbers[number[hit]]
+            nearest[where] = far[hit]
         return face, nearest
 
     def _met(self, start: Floats32, along: Floats32) -> Ints32:
@@ -160,9 +159,11 @@ class RayScene:
         for block, rays, _ in self._blocks.met(start, along):
             left = rays[~shaded[rays]]
             if len(left):
-                asked = partial(self._blocks.tree(block).scene.run, query="OCCLUDED")
-                parts = _shared(asked, alone, start[left], along[left], *(part[left] for part in reach))
-                shaded[left] = np.concatenate(parts) == 0
+                tree = self._blocks.tree(block)
+                parts = _shared(
+                    tree.covered, alone, start[left], along[left], *(part[left] for part in reach)
+                )
+                shaded[left] = np.concatenate(parts)
         return shaded
 
     def blocked(self, origins: Floats, directions: Floats, reach_m: float | Floats) -> Bools:

@@ -16,7 +16,7 @@ import numpy as np
 from embreex.mesh_construction import TriangleMesh
 from embreex.rtcore_scene import EmbreeScene
 
-from altana.core.conventions import Floats32, Ints32
+from altana.core.conventions import Bools, Floats32, Ints32
 
 #: From so many triangles on a tree is kept small (36 instead of 85 bytes a triangle); rays are then a tenth slower.
 COMPACT = 300_000
@@ -47,24 +47,38 @@ class Tree:
     """Triangles as rays meet them.
 
     vertices : (n, 3) float32 metres, faces : (m, 3) int32, m > 0, both contiguous.  They are kept, not copied, and must not change.  Raises
-    MemoryError where there is no room for the tree.
+    IndexError where a face has a corner that is not there, MemoryError where there is no room for the tree.
     """
 
     def __init__(self, vertices: Floats32, faces: Ints32) -> None:
-        self.scene = EmbreeScene()
-        # The tree reads them as long as it is there.
+        self._scene = EmbreeScene()
+        # Rays read them: whoever asks holds the tree, not only its scene.
         self._kept: tuple[object, ...] = (vertices, faces)
         library = _library()
         if library is None:
             # Shared corners are taken over twice as quickly as triangles of their own.
             used, own = np.unique(faces, return_inverse=True)
-            self._kept = (TriangleMesh(self.scene, vertices[used], own.reshape(-1, 3).astype(np.int32)),)
+            self._kept = (TriangleMesh(self._scene, vertices[used], own.reshape(-1, 3).astype(np.int32)),)
             # The tree itself is built at the first ray.
-            self.scene.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
+            self._scene.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
         else:
+            # The library looks at nothing twice: it would read what lies beyond the corners.
+            if int(faces.min()) < 0 or int(faces.max()) >= len(vertices):
+                raise IndexError("a face has a corner that is not there")
             vertices = _readable_beyond(vertices)
             self._kept = (vertices, faces)
-            _fill(library, self.scene, vertices, faces)
+            _fill(library, self._scene, vertices, faces)
+
+    def nearest(self, start: Floats32, along: Floats32) -> tuple[Ints32, Floats32]:
+        """Numbers of the faces that (n, 3) rays meet first, or -1, and how far along each."""
+        hits = self._scene.run(start, along, output=1)
+        return hits["primID"], hits["tfar"]
+
+    def covered(self, start: Floats32, along: Floats32, reach_m: Floats32 | None = None) -> Bools:
+        """(n,) bool: whether anything lies along each ray, or within ``reach_m`` (n,) of its beginning."""
+        reach = () if reach_m is None else (reach_m,)
+        met: Bools = np.asarray(self._scene.run(start, along, *reach, query="OCCLUDED")) == 0
+        return met
 
 
 def _readable_beyond(vertices: Floats32) -> Floats32:
