@@ -28,13 +28,13 @@ SIGNS = (1, -1)
 @dataclass(frozen=True, slots=True)
 class Places:
     """The places of the picture that belong to charts: ``column``, ``row`` and ``chart`` (f,); the picture's ``size`` (width, height of one
-    side's half); the four points about each, ``corner`` (f, 4), and how much each counts (f, 4), on the front and on the back."""
+    side's half); on the front and on the back the four points about each, ``corner`` (f, 4), and how much each counts (f, 4)."""
 
     column: Ints
     row: Ints
     chart: Ints
     size: tuple[int, int]
-    corner: Ints
+    corner: tuple[Ints, Ints]
     share: tuple[Floats, Floats]
     #: Per chart the steps between its places, and the first of them.
     steps: Ints
@@ -85,7 +85,7 @@ class Places:
         )
         first = np.cumsum((steps + 1).prod(axis=1)) - (steps + 1).prod(axis=1)
         return cls(
-            column, row, index, (points.size[0], points.size[1] + down), places.corner, (share[0], share[1]),
+            column, row, index, (points.size[0], points.size[1] + down), (places.corner, places.corner), (share[0], share[1]),
             steps, first, down, uv, (front, back), *_onto(points, steps, first),
         )  # fmt: skip
 
@@ -111,26 +111,41 @@ class Places:
 
     def spoken_for(self, side: int, which: Ints, point: Ints) -> Places:
         """The same with places ``which`` (k,) showing one point each."""
-        corner, share, speaker = self.corner.copy(), list(self.share), list(self.speaker)
-        corner[which] = point[:, None]
-        share[side], speaker[side] = share[side].copy(), speaker[side].copy()
-        share[side][which] = (1.0, 0.0, 0.0, 0.0)
-        speaker[side][which] = point
-        return replace(self, corner=corner, share=(share[0], share[1]), speaker=(speaker[0], speaker[1]))
+        return self.shown_by(
+            side, which, np.repeat(point[:, None], 4, axis=1), np.tile((1.0, 0.0, 0.0, 0.0), (len(which), 1))
+        )
+
+    def shown_by(self, side: int, which: Ints, point: Ints, share: Floats) -> Places:
+        """The same with places ``which`` (k,) showing a mean of points (k, 4), each by its ``share`` (k, 4)."""
+        corner, shares, speaker = list(self.corner), list(self.share), list(self.speaker)
+        corner[side], shares[side], speaker[side] = (
+            corner[side].copy(),
+            shares[side].copy(),
+            speaker[side].copy(),
+        )
+        corner[side][which], shares[side][which] = point, share
+        speaker[side][which] = point[np.arange(len(which)), share.argmax(axis=1)]
+        return replace(
+            self,
+            corner=(corner[0], corner[1]),
+            share=(shares[0], shares[1]),
+            speaker=(speaker[0], speaker[1]),
+        )
 
     def mixed(self, side: int, bad: Bools, dumb: Bools, light: Floats) -> tuple[Floats, Bools, Bools]:
         """(f, 3) what places show of the light of a side's points (n, 3), which of them (f,) have only points that lie inside a body, ``bad``
         (n,), and which show ``nothing`` of their own: those whose points are all ``dumb`` (n,)."""
-        share = self.share[side] * ~bad[self.corner]
+        corner = self.corner[side]
+        share = self.share[side] * ~bad[corner]
         within = share.sum(axis=1) < LEAST
-        share[within] = self.share[side][within] * ~dumb[self.corner[within]]
+        share[within] = self.share[side][within] * ~dumb[corner[within]]
         total = share.sum(axis=1)
         nothing = total < LEAST
         plain = self.share[side] + 1e-9
         share[nothing], total[nothing] = plain[nothing], plain[nothing].sum(axis=1)
         shown = np.zeros((len(share), 3))
         for number in range(4):
-            shown += light[self.corner[:, number]] * (share[:, number] / total)[:, None]
+            shown += light[corner[:, number]] * (share[:, number] / total)[:, None]
         return shown, within, nothing
 
     def nearest(self, points: LightPoints, face: Ints32, place: Floats32, back: Bools) -> Ints32:
@@ -218,7 +233,7 @@ class _Grid:
         lifted = self.position + self.normal * (sign * ABOVE_M)
         for after in self.after:
             some = np.flatnonzero(after != np.arange(len(after)))
-            has_wall[some[_between(rays, lifted[some], lifted[after[some]])]] = True
+            has_wall[some[between(rays, lifted[some], lifted[after[some]])]] = True
         return has_wall
 
     def about(self, index: Ints, at: Floats, steps: Ints) -> _About:
@@ -235,7 +250,7 @@ class _Grid:
         return _About(corner, share, np.einsum("ij,ijk->ik", share, self.position[corner]))
 
 
-def _between(rays: RayScene, start: Floats, end: Floats) -> Bools:
+def between(rays: RayScene, start: Floats, end: Floats) -> Bools:
     """(n,) whether anything lies between places (n, 3)."""
     along = end - start
     away = np.linalg.norm(along, axis=1)
@@ -249,5 +264,5 @@ def _shut(places: _About, grid: _Grid, rays: RayScene, sign: int, asked: Ints) -
     shut = np.zeros((len(asked), 4), bool)
     for number in range(4):
         end = grid.position[places.corner[asked, number]] + lift
-        shut[:, number] = _between(rays, places.place[asked] + lift, end)
+        shut[:, number] = between(rays, places.place[asked] + lift, end)
     return shut

@@ -74,7 +74,7 @@ def at_edges(
         aside += (step[:, 1:] * BEGINS[:, 1])[..., None] * v[:, None]
         begins = at[:, None] + aside + START_M * normal[:, None]
         exact = lux_of(at, normal, begins, np.full(len(which), NEAREST_M))
-        corner = places.corner[which]
+        corner = places.corner[side][which]
         share = places.share[side][which] * ~bad[own][corner]
         mixed = np.einsum("ik,ikx->ix", share / share.sum(axis=1, keepdims=True), lamps[own][corner])
         finer.append((which, exact - mixed))
@@ -83,11 +83,11 @@ def at_edges(
 
 def _edges(places: Places, side: int, lamps: Floats, light: Floats, bad: Bools) -> Ints:
     """(k,) places of a side between points whose light straight from lamps differs.  lamps, light : (n,) lux."""
-    counts = (places.share[side] > 0.0) & ~bad[places.corner]
-    level = lamps[places.corner]
+    counts = (places.share[side] > 0.0) & ~bad[places.corner[side]]
+    level = lamps[places.corner[side]]
     most = np.where(counts, level, 0.0).max(axis=1)
     differ = most - np.where(counts, level, np.inf).min(axis=1)
-    seen = np.where(counts, light[places.corner], 0.0).max(axis=1)
+    seen = np.where(counts, light[places.corner[side]], 0.0).max(axis=1)
     edge = (differ > EDGE * most) & (differ > LEAST_LUX) & (differ > LEAST_SHARE * seen)
     which = np.flatnonzero(edge)
     if len(which) > MOST:
