@@ -1,6 +1,7 @@
 """Expected times against what things take: varied jobs of a project, after the first ten of them were made.
 
-    python benchmarks/expected.py PROJECT [JOBS]        50 jobs unless said otherwise: 10 to learn from, 40 that count
+    python benchmarks/expected.py PROJECT [JOBS]        50 jobs unless said otherwise: 10 to learn from, 40
+    that count
 
 What was learnt before is set aside for the while.  Prints each job and the share within a factor of two.
 """

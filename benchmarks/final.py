@@ -1,5 +1,5 @@
-"""Final pictures against themselves: how near few cleaned samples are to many plain ones, what another seed changes, and how fast
-shadows follow a sun that is dragged.
+"""Final pictures against themselves: how near few cleaned samples are to many plain ones, what another seed
+changes, and how fast shadows follow a sun that is dragged.
 
     python benchmarks/final.py PROJECT converges|seeds|sun|alone [--camera NAME ...] [--many 2048]
 """
@@ -78,8 +78,8 @@ def converges(studio: Studio, cameras: list[Camera], many: int, wide: int) -> No
         tracer = studio.tracer(camera, studio.project.light, camera.ev)
         sums = traced(tracer, sights, FEW)
         clean = denoised(sums.mean, tracer.guides(sights))
-        # Others than the first: the two share no samples.  Traced four times as large and put together, because many small launches cost
-        # more than few large ones; each pixel has as many samples.
+        # Others than the first: the two share no samples.  Traced four times as large and put together,
+        # because many small launches cost more than few large ones; each pixel has as many samples.
         large = FlatSights(camera.view(FINER * wide, FINER * high))
         apart = traced(
             studio.tracer(camera, studio.project.light, camera.ev, seed=7), large, many // FINER**2
@@ -97,7 +97,8 @@ def converges(studio: Studio, cameras: list[Camera], many: int, wide: int) -> No
 
 
 def seeds(studio: Studio) -> None:
-    """Film frames of a walk with two seeds, cleaned, alone and calmed by their neighbours: how much they differ, of 255."""
+    """Film frames of a walk with two seeds, cleaned, alone and calmed by their neighbours: how much they
+    differ, of 255."""
     walk = studio.project.walks[0]
     line = resolve(walk, standable(studio.opened.model))
     rows, samples = sample(line), studio.project.qualities.of("final").film_samples
@@ -127,7 +128,8 @@ def seeds(studio: Studio) -> None:
 
 
 def alone(studio: Studio, cameras: list[Camera]) -> None:
-    """A final still against Mitsuba's own ``render`` of the same scene with as many samples, and the denoiser; both as one warm run."""
+    """A final still against Mitsuba's own ``render`` of the same scene with as many samples, and the
+    denoiser; both as one warm run."""
     import mitsuba
 
     width, height, samples = 960, 540, 16

@@ -1,12 +1,14 @@
 # ruff: noqa: BLE001 - whatever fails here, however it does, is what is looked for
-"""Readers under coverage-guided fuzzing: files are bent until new lines of the reader are reached, for so many minutes.
+"""Readers under coverage-guided fuzzing: files are bent until new lines of the reader are reached, for so
+many minutes.
 
     .venv/bin/pip install atheris==3.0.0
     .venv/bin/python benchmarks/fuzz.py READER [MINUTES]
 
-What counts as failed: an exception that is no sentence, a sentence with a word of Python in it, a file (16 KB at most) that takes longer than 5 s or
-more than 3 GB, a process that dies, and a model that is read but is not sound.  Each kind of failure is told once; its file stays in
-``build/fuzz/READER/failed``, the files that reach new lines in ``build/fuzz/READER/corpus``.
+What counts as failed: an exception that is no sentence, a sentence with a word of Python in it, a file (16 KB
+at most) that takes longer than 5 s or more than 3 GB, a process that dies, and a model that is read but is
+not sound.  Each kind of failure is told once; its file stays in ``build/fuzz/READER/failed``, the files that
+reach new lines in ``build/fuzz/READER/corpus``.
 """
 
 from __future__ import annotations
@@ -227,7 +229,8 @@ class Fuzzing:
 
 
 def main() -> int:
-    """Fuzz one reader; ``told.txt`` beside its corpus has the line for the table: time, tried, refused with a sentence, failed."""
+    """Fuzz one reader; ``told.txt`` beside its corpus has the line for the table: time, tried, refused with a
+    sentence, failed."""
     logging.disable(logging.CRITICAL)
     warnings.simplefilter("ignore")
     name, minutes = sys.argv[1], float(sys.argv[2]) if len(sys.argv) > 2 else 20.0

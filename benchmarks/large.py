@@ -1,8 +1,11 @@
-"""A campus of ten million triangles: how long opening, standing, checking and drawing take, and how much memory.
+"""A campus of ten million triangles: how long opening, standing, checking and drawing take, and how much
+memory.
 
-    python benchmarks/large.py [OBJECTS]        11 400 finely meshed things of 880 triangles and 400 buildings, unless said otherwise
+    python benchmarks/large.py [OBJECTS]        11 400 finely meshed things of 880 triangles and 400
+    buildings, unless said otherwise
 
-Everything runs as its own command with a cache of its own, by the operating system's accounting of each finished process.
+Everything runs as its own command with a cache of its own, by the operating system's accounting of each
+finished process.
 """
 
 from __future__ import annotations

@@ -2,7 +2,8 @@
 
     python benchmarks/live_final.py PROJECT [--samples 64] [--camera NAME ...] [--evening HOUR] [--out FOLDER]
 
-Both pictures have the same exposure and tone.  With --evening it is that hour, and all lamps are on.  With --out they are written beside each other, with the difference.
+Both pictures have the same exposure and tone.  With --evening it is that hour, and all lamps are on.  With
+--out they are written beside each other, with the difference.
 """
 
 from __future__ import annotations
@@ -30,14 +31,16 @@ from altana.render.renderer import Renderer
 from altana.storage.project_file import read_project
 
 WIDTH, HEIGHT = 640, 360
-#: Darker or lighter than final by more than this, in stops, over more than this share of the frame: a patch that is seen.
+#: Darker or lighter than final by more than this, in stops, over more than this share of the frame: a patch
+#: that is seen.
 STOPS, SHARE = 1.5, 0.002
 #: Where both are darker than this against white nothing is seen of the difference.
 BLACK = 0.004
 
 
 def worst_patch(live: np.ndarray, final: np.ndarray, white: float) -> float:
-    """The share of the frame of the largest connected patch that is more than STOPS darker or lighter than final."""
+    """The share of the frame of the largest connected patch that is more than STOPS darker or lighter than
+    final."""
     floor = BLACK * white
     a, b = (np.maximum(picture.mean(axis=2), floor) for picture in (live, final))
     # Grain and single edges are no patches: the mean over three pixels speaks.

@@ -1,8 +1,9 @@
 """Several machines: one run against the same run in two processes, and how far more of them would help.
 
-``benchmarks/machines.py PROJECT`` makes the project's list as test pictures once in one process and once in two, each with one core of two,
-after everything was kept; prints both times as a ratio, and what sending a piece and a byte costs.  From the times and sizes of the pieces
-of that run, those of a night (the same list in full and ten times as many film frames), it simulates 1 to 1000 machines.
+``benchmarks/machines.py PROJECT`` makes the project's list as test pictures once in one process and once in
+two, each with one core of two, after everything was kept; prints both times as a ratio, and what sending a
+piece and a byte costs.  From the times and sizes of the pieces of that run, those of a night (the same list
+in full and ten times as many film frames), it simulates 1 to 1000 machines.
 """
 
 from __future__ import annotations
@@ -25,7 +26,8 @@ from altana.jobs.machines.pieces import Result, packed, packed_array, read_resul
 from altana.jobs.machines.plan import NETWORK, Cost, simulate
 
 COUNTS = (1, 2, 5, 10, 20, 50, 100, 200, 500, 1000)
-#: Pieces of the list in full take about so many times as long as those of its test pictures (a quarter of the size each way); a night has ten lists.
+#: Pieces of the list in full take about so many times as long as those of its test pictures (a quarter of the
+#: size each way); a night has ten lists.
 LARGER, LONGER = 16.0, 10
 
 
@@ -49,7 +51,8 @@ def make(project: Path, out: Path, *more: str) -> float:
 
 
 def overheads() -> tuple[float, float, float]:
-    """Seconds that a piece costs beside its making, and bytes a second that come from the scheduler, and that are read back."""
+    """Seconds that a piece costs beside its making, and bytes a second that come from the scheduler, and that
+    are read back."""
     with local_cluster(2) as address:
         fleet = Fleet(address)
         while len(fleet.machines()[0]) < 2:

@@ -1,4 +1,5 @@
-"""A project of balls and sheets of gold and steel of four roughnesses, outside and in a room with a window, for live_final.py.
+"""A project of balls and sheets of gold and steel of four roughnesses, outside and in a room with a window,
+for live_final.py.
 
 python benchmarks/metals.py FOLDER
 python benchmarks/live_final.py FOLDER/metals.altana --samples 48

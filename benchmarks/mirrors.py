@@ -1,4 +1,5 @@
-"""What mirrors cost in pictures of eight passes: each camera's picture with them, and without one kind of them, in turn.
+"""What mirrors cost in pictures of eight passes: each camera's picture with them, and without one kind of
+them, in turn.
 
 python benchmarks/mirrors.py PROJECT [--size 960x540] [--camera NAME ...] [--rounds 3]
 """

@@ -1,11 +1,13 @@
-"""Models against independent parsers, and pictures of them: the table in docs/formats.md, and a book to look through.
+"""Models against independent parsers, and pictures of them: the table in docs/formats.md, and a book to look
+through.
 
     python benchmarks/model_book.py table                 writes the table into docs/formats.md
     python benchmarks/model_book.py compare FOLDER …      the same figures of other files, to the terminal
     python benchmarks/model_book.py book OUT FOLDER …     pages of small pictures, twenty to a page
 
-The independent parsers are trimesh (OBJ, glTF, STL, PLY, OFF, 3MF, DAE), IfcOpenShell with its exact kernel (IFC), usd-core (USD), ezdxf (DXF)
-and laspy (scans).  They read the same bytes and share none of Altana's code.
+The independent parsers are trimesh (OBJ, glTF, STL, PLY, OFF, 3MF, DAE), IfcOpenShell with its exact kernel
+(IFC), usd-core (USD), ezdxf (DXF) and laspy (scans).  They read the same bytes and share none of Altana's
+code.
 """
 
 from __future__ import annotations
@@ -46,7 +48,8 @@ CELL, COLUMNS, ROWS = (300, 200), 5, 4
 
 @dataclass(frozen=True)
 class Figures:
-    """What two parsers can agree on: triangles, surface in m2, and the sides of the box in metres, smallest first."""
+    """What two parsers can agree on: triangles, surface in m2, and the sides of the box in metres, smallest
+    first."""
 
     triangles: int
     area: float

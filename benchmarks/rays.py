@@ -1,9 +1,11 @@
-"""The ray caster's trees: filled from arrays as they lie against triangle by triangle, and one tree against many.
+"""The ray caster's trees: filled from arrays as they lie against triangle by triangle, and one tree against
+many.
 
-    python benchmarks/rays.py [MODEL]        a wavy ground of two million triangles, unless a model file is named
+    python benchmarks/rays.py [MODEL]        a wavy ground of two million triangles, unless a model file is
+    named
 
-Prints seconds of building, the longest time in which another thread of Python did not run meanwhile, and the time that 230 400 rays from one
-place, and single ones, take.
+Prints seconds of building, the longest time in which another thread of Python did not run meanwhile, and the
+time that 230 400 rays from one place, and single ones, take.
 """
 
 from __future__ import annotations

@@ -1,8 +1,10 @@
-"""How long a large file takes to be read, beside a plain reading of it by a library: two million triangles of wavy ground in each kind.
+"""How long a large file takes to be read, beside a plain reading of it by a library: two million triangles of
+wavy ground in each kind.
 
     python benchmarks/reading.py [KIND …]
 
-Each is read in a process of its own, whose largest memory is printed; the first time of two counts for neither.
+Each is read in a process of its own, whose largest memory is printed; the first time of two counts for
+neither.
 """
 
 from __future__ import annotations

@@ -1,7 +1,8 @@
-"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py [pictures|import|sections|checks|walks|films|shots|live|window|start]
+"""Speeds as ratios of two things measured in one run, on the demo model.  Usage: python benchmarks/run.py
+[pictures|import|sections|checks|walks|films|shots|live|window|start]
 
-Each figure is the median of several runs taken in turn, so that a machine that slows down slows both.  VTK is used
-for one comparison only: pip install vtk==9.7.2.
+Each figure is the median of several runs taken in turn, so that a machine that slows down slows both.  VTK is
+used for one comparison only: pip install vtk==9.7.2.
 """
 
 from __future__ import annotations
@@ -189,7 +190,8 @@ def _bare_ifc(path: Path) -> None:
 
 
 def imports() -> None:
-    """Import : the bare parser of the same file : reopened from the cache.  As in the process that reads files, nothing is given back."""
+    """Import : the bare parser of the same file : reopened from the cache.  As in the process that reads
+    files, nothing is given back."""
     leave_to_the_end()
     demo()
     with tempfile.TemporaryDirectory() as folder:
@@ -244,7 +246,8 @@ def sections() -> None:
 
 
 def checks() -> None:
-    """The check of a camera at 640 x 360 against drawing its object numbers alone, and a bound against none in a picture."""
+    """The check of a camera at 640 x 360 against drawing its object numbers alone, and a bound against none
+    in a picture."""
     project, path = demo()
     opened = open_project_models(project, path)
     renderer = Renderer(opened.model, light_of(opened, project.light))
@@ -379,7 +382,8 @@ def walks() -> None:
 
 
 def films() -> None:
-    """A film's whole time against drawing its frames alone and encoding them alone: 50 film frames at 640 x 360."""
+    """A film's whole time against drawing its frames alone and encoding them alone: 50 film frames at 640 x
+    360."""
     project, path = demo()
     opened = open_project_models(project, path)
     light = light_of(opened, project.light)
@@ -516,7 +520,8 @@ def shots() -> None:
 
 
 def live() -> None:
-    """What takes the Frame's place, against the Frame's own pictures; toning with a colour table against toning without."""
+    """What takes the Frame's place, against the Frame's own pictures; toning with a colour table against
+    toning without."""
     project, path = demo()
     opened = open_project_models(project, path)
     renderer = Renderer(opened.model, light_of(opened, project.light))
@@ -573,7 +578,8 @@ def live() -> None:
 
 
 def start() -> None:
-    """From pressing Return to the end of a short command, against what Python and NumPy alone take to be there."""
+    """From pressing Return to the end of a short command, against what Python and NumPy alone take to be
+    there."""
     _, path = demo()
     altana = [sys.executable, "-m", "altana"]
     still = [

@@ -1,4 +1,5 @@
-"""The demo's walk up the stair: height, speed and acceleration of the eye before and after smoothing, as a figure for the guide.
+"""The demo's walk up the stair: height, speed and acceleration of the eye before and after smoothing, as a
+figure for the guide.
 
 ``python benchmarks/stair.py [OUT.svg]`` writes docs/stair.svg and prints the largest values.
 """

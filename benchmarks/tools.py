@@ -1,9 +1,11 @@
-"""How long the window's tools ask the model where walls are: for each camera of a project, beside one fan of rays.
+"""How long the window's tools ask the model where walls are: for each camera of a project, beside one fan of
+rays.
 
     python benchmarks/tools.py PROJECT
 
-Every tool is asked twice for each camera, and the second time counts: trees are built where rays go the first time.  What is printed is the median
-and the worst of the thread's own clock, and how many fans of 315 rays the median takes.
+Every tool is asked twice for each camera, and the second time counts: trees are built where rays go the first
+time.  What is printed is the median and the worst of the thread's own clock, and how many fans of 315 rays
+the median takes.
 """
 
 from __future__ import annotations

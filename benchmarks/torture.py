@@ -1,11 +1,14 @@
 # ruff: noqa: BLE001 - whatever fails here, however it does, is what is looked for
-"""Everything that goes wrong with files and processes, on purpose, over and over: what was tried and what failed, as a table.
+"""Everything that goes wrong with files and processes, on purpose, over and over: what was tried and what
+failed, as a table.
 
-    scripts/torture [MINUTES [KIND …]]        10 minutes of all kinds unless said otherwise; the exit code is 1 when anything failed
+    scripts/torture [MINUTES [KIND …]]        10 minutes of all kinds unless said otherwise; the exit code is
+    1 when anything failed
 
-Kills while saving, kills of runs, two writers, mutated projects, mutated models of every format, damaged caches, disks that are full, and memory over many
-rounds.  Everything happens in a folder of its own, which is removed afterwards.  The seed is printed and may be given by
-ALTANA_SEED; ALTANA_DEMO names a folder with the demo, which is written otherwise.
+Kills while saving, kills of runs, two writers, mutated projects, mutated models of every format, damaged
+caches, disks that are full, and memory over many rounds.  Everything happens in a folder of its own, which is
+removed afterwards.  The seed is printed and may be given by ALTANA_SEED; ALTANA_DEMO names a folder with the
+demo, which is written otherwise.
 """
 
 from __future__ import annotations
@@ -74,7 +77,8 @@ def until(end: float) -> Iterator[int]:
 
 
 def kills_while_saving(row: Row, folder: Path, chance: random.Random, end: float) -> None:
-    """A child saves as fast as it can and is killed: the file is always a whole project that was meant to be saved."""
+    """A child saves as fast as it can and is killed: the file is always a whole project that was meant to be
+    saved."""
     path = folder / "saved.altana"
     projects = [replace(project_of(count), author=f"a{count}") for count in (3, 30, 120)]
     write_project(path, projects[0], passing=True)
@@ -217,7 +221,8 @@ def bytes_mutated(data: bytes, chance: random.Random) -> bytes:
 
 
 def mutated_projects(row: Row, folder: Path, chance: random.Random, end: float, demo: Path) -> None:
-    """A project with something wrong opens, or is refused with a sentence; what opens can be saved and opened again."""
+    """A project with something wrong opens, or is refused with a sentence; what opens can be saved and opened
+    again."""
     whole = json.loads((demo / "larkwater.altana").read_text())
     for _ in until(end):
         document: object = whole
@@ -303,7 +308,8 @@ def model_seeds(folder: Path, demo: Path) -> list[Path]:
 
 
 def read_in_fork(path: Path) -> None:
-    """What a reading child does with a model, in a fork of this process, which has the readers loaded: its start costs nothing.
+    """What a reading child does with a model, in a fork of this process, which has the readers loaded: its
+    start costs nothing.
 
     Raises UserError with the child's sentence, and RuntimeError where it came to a sudden end.
     """
@@ -330,7 +336,8 @@ def read_in_fork(path: Path) -> None:
 
 
 def mutated_models(row: Row, folder: Path, chance: random.Random, end: float, demo: Path) -> None:
-    """A damaged model opens, or is refused with one sentence in time, without a word of Python; every twentieth in a process of its own."""
+    """A damaged model opens, or is refused with one sentence in time, without a word of Python; every
+    twentieth in a process of its own."""
     seeds = model_seeds(folder, demo)
     for seed in seeds:
         # The libraries of each kind are loaded here once, and forked with.
@@ -400,7 +407,8 @@ def damaged_caches(row: Row, folder: Path, chance: random.Random, end: float, de
 
 
 def kills_of_runs(row: Row, folder: Path, chance: random.Random, end: float, demo: Path) -> None:
-    """A run of stills, drawings and a film is killed again and again and resumed: the same bytes as undisturbed."""
+    """A run of stills, drawings and a film is killed again and again and resumed: the same bytes as
+    undisturbed."""
     project = read_project(demo / "larkwater.altana")
     walk = replace(project.walks[0], seconds=0.4, rate="10", width_px=96, height_px=54)
     kept = tuple(

@@ -1,9 +1,10 @@
 """How long the window is silent, with the demo and with 500 cameras in a million triangles.
 
-``python benchmarks/window.py [demo|large|PROJECT]``: opens a real window, then goes through opening, selecting the next camera, dragging
-on the plan, and dragging in the Frame, while a timer asks every millisecond whether the event loop still answers.  Prints the longest
-silence of each and the longest stretch that the window's own thread worked (the clock of that thread, which stands still while
-other processes have the processor), and the time that painting Plan and Section takes during a drag.
+``python benchmarks/window.py [demo|large|PROJECT]``: opens a real window, then goes through opening,
+selecting the next camera, dragging on the plan, and dragging in the Frame, while a timer asks every
+millisecond whether the event loop still answers.  Prints the longest silence of each and the longest stretch
+that the window's own thread worked (the clock of that thread, which stands still while other processes have
+the processor), and the time that painting Plan and Section takes during a drag.
 """
 
 from __future__ import annotations
@@ -245,8 +246,8 @@ def main() -> None:
 
 
 def drag_the_sun(window: MainWindow, silence: Silence) -> None:
-    """The sun dragged through the day for five seconds, thirty steps a second: how often another picture comes; then how long until the
-    soft light of the hour it was left at is known."""
+    """The sun dragged through the day for five seconds, thirty steps a second: how often another picture
+    comes; then how long until the soft light of the hour it was left at is known."""
     window.resize(1960, 1060)
     window.compose.frame.setFixedSize(640 + 2 * 72, 360 + 2 * 14)
     window.table.run("light.panel")
@@ -288,7 +289,8 @@ def drag_the_sun(window: MainWindow, silence: Silence) -> None:
 
 
 def play(window: MainWindow, silence: Silence) -> None:
-    """Play the demo's walk for 20 s in a Frame of 640 x 360, twice: how far what is shown lies behind the clock."""
+    """Play the demo's walk for 20 s in a Frame of 640 x 360, twice: how far what is shown lies behind the
+    clock."""
     window.resize(1960, 1060)
     wait(1.0)
     silence.take()
@@ -310,7 +312,8 @@ def play(window: MainWindow, silence: Silence) -> None:
         wait(20.0)
         lasted, moment = time.perf_counter() - started, window.workspace.state.moment
         desk.bar.toggle_play()
-        # Of each film frame that came up: how much later than its own moment, in film frames; and how far the clock was off.
+        # Of each film frame that came up: how much later than its own moment, in film frames; and how far the
+        # clock was off.
         late = np.array([(at - started) * rate - number for at, number in shown if at - started < 20.0])
         print(
             f"  play, {turn} time, {rect.width():.0f} x {rect.height():.0f}: {len({n for _, n in shown})} of 500 film frames shown,",

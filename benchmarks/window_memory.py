@@ -2,9 +2,10 @@
 
     python benchmarks/window_memory.py PROJECT [ROUNDS]
 
-A round goes through all four desks with something to do on each: another camera, turned and turned back, a plan of another storey, the
-section, panorama and as it will be made, a walk scrubbed, the model's tree searched, rows and results looked at.  Memory is what belongs
-to the processes alone (USS), so that models mapped by all count once at most.
+A round goes through all four desks with something to do on each: another camera, turned and turned back, a
+plan of another storey, the section, panorama and as it will be made, a walk scrubbed, the model's tree
+searched, rows and results looked at.  Memory is what belongs to the processes alone (USS), so that models
+mapped by all count once at most.
 """
 
 from __future__ import annotations

@@ -1,10 +1,12 @@
 """Brings the catalogues of the window's sentences up to date, by Qt's own tools, and compiles them.
 
-    .venv/bin/python scripts/translate.py           after sentences were added or changed; then fill in what is empty in altana_de.ts, and run it again
-    .venv/bin/python scripts/translate.py --check    fails when the catalogues are not up to date, or not complete
+    .venv/bin/python scripts/translate.py           after sentences were added or changed; then fill in what
+    is empty in altana_de.ts, and run it again .venv/bin/python scripts/translate.py --check    fails when the
+    catalogues are not up to date, or not complete
 
-Sentences of the window are those in ``tr("…")``.  Sentences from behind it, which it shows with ``told(…)``, are all texts of the packages
-below that read as one; they go into ``sentences.json`` too, because the window knows them by their pattern.
+Sentences of the window are those in ``tr("…")``.  Sentences from behind it, which it shows with ``told(…)``,
+are all texts of the packages below that read as one; they go into ``sentences.json`` too, because the window
+knows them by their pattern.
 """
 
 from __future__ import annotations
@@ -23,7 +25,8 @@ from xml.etree import ElementTree
 SOURCE = Path(__file__).parents[1] / "src" / "altana"
 CATALOGUES = SOURCE / "app" / "translations"
 BEHIND = ("core", "jobs", "storage", "importers", "exchange", "render")
-#: Words of the core whose English is a key and is shown through ``spoken(…)``: these tables, names of tuples or of what is in their first place.
+#: Words of the core whose English is a key and is shown through ``spoken(…)``: these tables, names of tuples
+#: or of what is in their first place.
 TABLES = (
     "altana.core.project:RENDITIONS BACKGROUNDS GROUNDS QUALITY_WORDS SKIES SURROUNDINGS_USES",
     "altana.core.project.camera:GUIDES",
@@ -36,7 +39,8 @@ TABLES = (
     "altana.app.workspace.preferences:DESKTOP",
     "altana.render.encode:STAMPS CORNERS",
 )
-#: Further words of that sort: what has changed since a row was made, shares of a picture, ways to fit, sides and axes.
+#: Further words of that sort: what has changed since a row was made, shares of a picture, ways to fit, sides
+#: and axes.
 WORDS = (
     "camera size quality tone light mends model floor ceiling ground lens distance room inside outside east north up rise kept "
     "still film panorama walk turntable near far smooth action intent storey even corner metre foot inch millimetre centimetre "
@@ -51,7 +55,7 @@ CATEGORIES = (
 PARTS = ("{0} objects are", "{0} objects have", "“{0}” is", "“{0}” has")
 #: What is passed to these is for a log, a pattern or a programmer.
 NOT_SHOWN = frozenset(
-    "info warning error debug exception getLogger compile setdefault AssertionError RuntimeError ValueError TypeError KeyError MemoryError sub match "
+    "info warning error debug exception getLogger compile setdefault AssertionError RuntimeError ValueError TypeError KeyError IndexError MemoryError sub match "
     "fullmatch search split startswith endswith encode field Meta program".split()
 )
 #: Code of other languages that stands in strings.

@@ -39,7 +39,8 @@ hypothesis.settings.load_profile("untimed")
 @pytest.fixture(scope="session", autouse=True)
 def _surroundings(tmp_path_factory: pytest.TempPathFactory) -> None:
     os.environ.setdefault("ALTANA_CACHE", str(BUILD / "test-cache"))
-    # Resting pictures of windows are drawn twice over instead of eight times: the tests look at what is shown, not at its grain.
+    # Resting pictures of windows are drawn twice over instead of eight times: the tests look at what is
+    # shown, not at its grain.
     os.environ.setdefault("ALTANA_FRAME_PASSES", "2")
     # Soft light from few points: how it looks is tested on models of its own.
     os.environ.setdefault("ALTANA_LIGHT_POINTS", "6000")
@@ -100,7 +101,8 @@ def demo_files() -> Path:
             for old in BUILD.glob("demo-*"):
                 shutil.rmtree(old)
             write_demo(folder)
-        # Its light too: the window's child that computes it gives way to everything else, and would be waited for.
+        # Its light too: the window's child that computes it gives way to everything else, and would be waited
+        # for.
         project = read_project(folder / PROJECT)
         light_of(open_project_models(project, folder / PROJECT), project.light)
     return folder
@@ -162,7 +164,8 @@ def model_of(*parts: tuple[str, trimesh.Trimesh, Material]) -> Model:
 
 
 def light_at(made: LightMap, model: Model, face: np.ndarray, place: np.ndarray) -> np.ndarray:
-    """(n, 3) what a light map has on the front of triangles (n,) towards places (n, 3) in their planes, lux."""
+    """(n, 3) what a light map has on the front of triangles (n,) towards places (n, 3) in their planes,
+    lux."""
     a, b, c = (model.vertices[model.faces[face, k]].astype(float) for k in range(3))
     across = np.stack([b - a, c - a], axis=-1)
     share = np.einsum("ijk,ik->ij", np.linalg.pinv(across), place - a)

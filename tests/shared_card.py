@@ -1,4 +1,5 @@
-"""Runs of one test process that draw the same model share its place on the graphics card, as rows of one run do."""
+"""Runs of one test process that draw the same model share its place on the graphics card, as rows of one run
+do."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ DRAWING = (
 )
 
 
-#: What arrays hold, by their identity while they are there: reading a model through takes longer than drawing a small picture of it.
+#: What arrays hold, by their identity while they are there: reading a model through takes longer than drawing
+#: a small picture of it.
 _read: dict[int, tuple[weakref.ref[Any], str]] = {}
 
 

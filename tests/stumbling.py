@@ -1,4 +1,5 @@
-"""A child's worker that dies of one order, fails at another, and does a third; light, so that children start fast."""
+"""A child's worker that dies of one order, fails at another, and does a third; light, so that children start
+fast."""
 
 from __future__ import annotations
 

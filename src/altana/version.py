@@ -14,7 +14,8 @@ BUILD_FILE = Path(__file__).parent / "build.txt"
 
 @lru_cache(maxsize=1)
 def build_words() -> str:
-    """The revision and its date; from the file that packages carry, else of the checkout it runs from; empty where neither is."""
+    """The revision and its date; from the file that packages carry, else of the checkout it runs from; empty
+    where neither is."""
     try:
         return BUILD_FILE.read_text(encoding="utf-8").strip()
     except OSError:

@@ -1,4 +1,5 @@
-"""One real window with the demo, shared by all tests of a process; each test starts from the saved project."""
+"""One real window with the demo, shared by all tests of a process; each test starts from the saved
+project."""
 
 from __future__ import annotations
 
@@ -37,12 +38,14 @@ def application() -> QApplication:
     return instance
 
 
-# A machine with other work to do takes many times as long; a test waits that long before it says that something never comes.
+# A machine with other work to do takes many times as long; a test waits that long before it says that
+# something never comes.
 PATIENCE = 8.0
 
 
 def until(condition: Callable[[], object], seconds: float = 60.0) -> None:
-    """Let the window live until something holds.  ``seconds`` : how long it may take on a machine with nothing else to do."""
+    """Let the window live until something holds.  ``seconds`` : how long it may take on a machine with
+    nothing else to do."""
     loop = QEventLoop()
     timer = QTimer()
     timer.timeout.connect(lambda: loop.quit() if condition() else None)
@@ -193,7 +196,8 @@ def enter(field: QLineEdit, text: str) -> None:
 
 
 def child_processes() -> list[int]:
-    """Those of this process that live, by number; asking for all processes of the machine, once a test, takes longer than many a test."""
+    """Those of this process that live, by number; asking for all processes of the machine, once a test, takes
+    longer than many a test."""
     processes: list[int] = []
     for task in Path("/proc/self/task").iterdir():
         # A thread may end meanwhile.

@@ -1,4 +1,5 @@
-"""The window in German, in a process of its own, for a language is chosen before the window is loaded: all texts of its four desks, as JSON."""
+"""The window in German, in a process of its own, for a language is chosen before the window is loaded: all
+texts of its four desks, as JSON."""
 
 from __future__ import annotations
 

@@ -1,7 +1,8 @@
-"""A hand at the mouse and the keys of the real window: it presses what it sees, by its name, and counts what it does.
+"""A hand at the mouse and the keys of the real window: it presses what it sees, by its name, and counts what
+it does.
 
-The window lives in the thread that it belongs to, as ever; what the hand does is told in another one, so that menus and sheets may wait
-for the next press as they do for a person's.
+The window lives in the thread that it belongs to, as ever; what the hand does is told in another one, so that
+menus and sheets may wait for the next press as they do for a person's.
 """
 
 from __future__ import annotations
@@ -67,8 +68,8 @@ def names_of(widget: QWidget) -> list[str]:
 
 
 class Hand:
-    """``actions`` : presses, drags and typed values so far.  ``waits`` : what was waited for, and how many seconds; ``told`` : how long the
-    window had said that it would take."""
+    """``actions`` : presses, drags and typed values so far.  ``waits`` : what was waited for, and how many
+    seconds; ``told`` : how long the window had said that it would take."""
 
     def __init__(self, window: MainWindow) -> None:
         self.window = window
@@ -288,7 +289,8 @@ class Hand:
         self._act(do)
 
     def write(self, text: str, down: int = 0) -> None:
-        """Type a text wherever keys go, and Return: one value.  down : presses of the arrow key before, each an action."""
+        """Type a text wherever keys go, and Return: one value.  down : presses of the arrow key before, each
+        an action."""
 
         def do() -> None:
             front = self._front() or self.window

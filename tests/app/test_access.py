@@ -1,4 +1,5 @@
-"""For everybody: names and roles for screen readers, focus that is seen, larger letters, windows that run from right to left."""
+"""For everybody: names and roles for screen readers, focus that is seen, larger letters, windows that run
+from right to left."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Cut-away, verticals and checks in the window: settings, plan and section, Frame, strip and the page of all checks."""
+"""Cut-away, verticals and checks in the window: settings, plan and section, Frame, strip and the page of all
+checks."""
 
 from __future__ import annotations
 
@@ -357,7 +358,8 @@ def test_back_through_the_wall_from_the_menu(window: MainWindow) -> None:
         "2 m of it",
     ]
     menu.actions()[0].trigger()
-    # In a wide picture all of the height takes more of a way back than the room is wide: nothing is cut open for it.
+    # In a wide picture all of the height takes more of a way back than the room is wide: nothing is cut open
+    # for it.
     assert active(window).near is None and len(active(window).wall_cuts) == 1
     corners = np.array([[0.0, 10.8, 0.0], [0.0, 10.8, 2.4]])
     assert active(window).view().project(corners)[:, 1] == pytest.approx([1080.0, 0.0], abs=400)

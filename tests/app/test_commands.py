@@ -1,4 +1,5 @@
-"""Everything that can be done, by id: a locked camera withstands all of it, and titles are for people only."""
+"""Everything that can be done, by id: a locked camera withstands all of it, and titles are for people
+only."""
 
 from __future__ import annotations
 

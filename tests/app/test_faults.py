@@ -1,4 +1,5 @@
-"""A fault of Altana's own is logged with its stack and said in one sentence; what the core refuses is said as it is."""
+"""A fault of Altana's own is logged with its stack and said in one sentence; what the core refuses is said as
+it is."""
 
 from __future__ import annotations
 
@@ -145,7 +146,8 @@ def test_the_line_offers_and_copies(notices: Notices) -> None:
 
 
 def test_what_nobody_had_time_to_read_comes_back(notices: Notices, monkeypatch: pytest.MonkeyPatch) -> None:
-    """On opening, kept changes are offered and a run that was broken off is told of in the same moment: neither hides the other for good."""
+    """On opening, kept changes are offered and a run that was broken off is told of in the same moment:
+    neither hides the other for good."""
     taken: list[str] = []
     desk = Desks()
     bar = NoticeBar(desk, notices, lambda: None)

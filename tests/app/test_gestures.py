@@ -1,4 +1,5 @@
-"""Gestures as objects of their own: standing is the same on the plan and in the Frame, one undo step, none when cancelled."""
+"""Gestures as objects of their own: standing is the same on the plan and in the Frame, one undo step, none
+when cancelled."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""The Hand-over desk through its window: rows, their settings, the run, results, tone, look round, framing."""
+"""The Hand-over desk through its window: rows, their settings, the run, results, tone, look round,
+framing."""
 
 from __future__ import annotations
 
@@ -360,7 +361,8 @@ def test_tone_changes_the_picture_at_once_and_the_files_without_drawing(
     assert desk.tone.histogram._values.shape == (3, 128)
     until(lambda: abs((pixels_of(desk.picture.image).astype(int) - before).mean()) < 0.6, 10)
     press(desk.tone.before)
-    # No picture was asked for from the renderer by all this; the strip may be drawing what the tests before have changed.
+    # No picture was asked for from the renderer by all this; the strip may be drawing what the tests before
+    # have changed.
     drawn = [
         order
         for order, channel in ordered
@@ -638,7 +640,8 @@ def test_the_frame_is_copied_and_saved_in_the_formats_exact_size(
 
 @pytest.mark.slow
 def test_a_panorama_is_toned_while_one_looks_round(window: MainWindow, desk: HandOverDesk) -> None:
-    """Its tone works as that of a still, keeps where one looks, and is written from the master; vignettes have no place in it."""
+    """Its tone works as that of a still, keeps where one looks, and is written from the master; vignettes
+    have no place in it."""
     ids = [shot.id for shot in shots_of(window)]
     window.workspace.bridge.apply("x", lambda p: change_shots(p, [*ids[:2], ids[3]], on=False))
     desk.refresh()

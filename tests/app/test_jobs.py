@@ -1,7 +1,7 @@
 """Jobs of the trade done with mouse and keys as a stranger would, from the first press to the file.
 
-``scripts/test --slow tests/app/test_jobs.py -n 0 -s`` prints how many presses, drags and typed values each took, and what was waited for.
-The demo's sizes are small here, so that it is done in minutes.
+``scripts/test --slow tests/app/test_jobs.py -n 0 -s`` prints how many presses, drags and typed values each
+took, and what was waited for. The demo's sizes are small here, so that it is done in minutes.
 """
 
 from __future__ import annotations
@@ -164,7 +164,8 @@ def stand(hand: Hand, eye: tuple[float, float], aim: tuple[float, float]) -> Non
 
 
 def test_round_the_building(window: MainWindow, hand: Hand) -> None:
-    """1: two cameras on opposite sides, a bent route that looks at the building, a film, and a pencil drawing."""
+    """1: two cameras on opposite sides, a bent route that looks at the building, a film, and a pencil
+    drawing."""
 
     def job() -> None:
         card(hand, "Forecourt")
@@ -321,7 +322,8 @@ def test_a_turntable_round_a_bench(window: MainWindow, hand: Hand) -> None:
 
 
 def test_print_and_kept_views(window: MainWindow, hand: Hand) -> None:
-    """12 and 13: 10 × 7 inches; heights of eye and aim in millimetres, a typed lens, a name, there and back."""
+    """12 and 13: 10 × 7 inches; heights of eye and aim in millimetres, a typed lens, a name, there and
+    back."""
 
     def job() -> None:
         hand.search("quay, morning")

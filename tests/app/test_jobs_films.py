@@ -1,4 +1,5 @@
-"""More jobs of the trade by mouse and keys: lines first, a route film, sets of panoramas, a panorama toned."""
+"""More jobs of the trade by mouse and keys: lines first, a route film, sets of panoramas, a panorama
+toned."""
 
 from __future__ import annotations
 
@@ -44,7 +45,8 @@ def middle(hand: Hand) -> QPointF:
 
 
 def test_lines_first(window: MainWindow, hand: Hand) -> None:
-    """2: the drawing's lines, a camera slid, stepped and circled along one axis, 28 mm against 75 mm beside each other."""
+    """2: the drawing's lines, a camera slid, stepped and circled along one axis, 28 mm against 75 mm beside
+    each other."""
 
     def job() -> None:
         frame = window.compose.frame
@@ -73,7 +75,8 @@ def test_lines_first(window: MainWindow, hand: Hand) -> None:
 
 
 def test_a_route_film(window: MainWindow, hand: Hand) -> None:
-    """6: a route with places through the hall, 34 s at 25, the film's size typed; it opens and seeks everywhere."""
+    """6: a route with places through the hall, 34 s at 25, the film's size typed; it opens and seeks
+    everywhere."""
 
     def job() -> None:
         hand.key(KEY.Key_3, CONTROL)
@@ -140,7 +143,8 @@ def test_a_set_of_panoramas(window: MainWindow, hand: Hand) -> None:
 
 
 def test_a_panorama_toned(window: MainWindow, hand: Hand) -> None:
-    """11: a panorama with contrast, highlights, glow, sharpening and a colour table set, and the file written from its master."""
+    """11: a panorama with contrast, highlights, glow, sharpening and a colour table set, and the file written
+    from its master."""
 
     folder = window.files.out_folder("stills").parent
     (folder / "evening.cube").write_text("LUT_1D_SIZE 2\n0.02 0 0.04\n1 0.95 0.9\n")

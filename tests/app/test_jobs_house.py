@@ -1,4 +1,5 @@
-"""Jobs of the trade on a real house that nobody here made, by mouse and keys, from the file itself to what was made of it."""
+"""Jobs of the trade on a real house that nobody here made, by mouse and keys, from the file itself to what
+was made of it."""
 
 from __future__ import annotations
 
@@ -68,7 +69,8 @@ def hand(house: MainWindow, request: pytest.FixtureRequest) -> Iterator[Hand]:
 
 
 def test_round_the_house(house: MainWindow, hand: Hand) -> None:
-    """1: two cameras on opposite sides, a route bent round the house that looks at it, a film, a drawing in pencil."""
+    """1: two cameras on opposite sides, a route bent round the house that looks at it, a film, a drawing in
+    pencil."""
 
     def job() -> None:
         stand(hand, (6.0, -14.0), (6.0, 5.0))
@@ -241,7 +243,8 @@ def test_up_the_stair_of_the_house(house: MainWindow, hand: Hand) -> None:
 
 
 def test_a_small_room_of_the_house(house: MainWindow, hand: Hand) -> None:
-    """20: the bathroom square and centred, wide and square, all of its far wall; two stops brighter, contrast, a curve."""
+    """20: the bathroom square and centred, wide and square, all of its far wall; two stops brighter,
+    contrast, a curve."""
 
     def job() -> None:
         scene = house.workspace.studio.scene

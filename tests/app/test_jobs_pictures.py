@@ -1,4 +1,5 @@
-"""Jobs of the trade by mouse and keys: up every stair, a print with its region, a small room brightened, stills looked at by pixel."""
+"""Jobs of the trade by mouse and keys: up every stair, a print with its region, a small room brightened,
+stills looked at by pixel."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ def hand(window: MainWindow, request: pytest.FixtureRequest) -> Iterator[Hand]:
 
 
 def test_up_every_stair(window: MainWindow, hand: Hand) -> None:
-    """16: two flights with a landing and a spiral, at eye height, looking about at an object, 24 a second, a date stamp, AVI."""
+    """16: two flights with a landing and a spiral, at eye height, looking about at an object, 24 a second, a
+    date stamp, AVI."""
 
     def up(stair: str, looked_at: str) -> None:
         hand.search(f"walk up {stair}")
@@ -55,7 +57,8 @@ def test_up_every_stair(window: MainWindow, hand: Hand) -> None:
 
 
 def print_with_region(hand: Hand, rows: str) -> None:
-    """The shown camera as 10 × 7 inches: a region as a draft, then the whole and the region at print resolution."""
+    """The shown camera as 10 × 7 inches: a region as a draft, then the whole and the region at print
+    resolution."""
     window = hand.window
     view = window.handover.results.picture
     unfold(hand, "Format", "Proportion")
@@ -77,7 +80,8 @@ def print_with_region(hand: Hand, rows: str) -> None:
 
 
 def test_a_print_and_its_region(window: MainWindow, hand: Hand) -> None:
-    """12: an outside view of 10 × 7 inches; a region as a draft; the whole; the region at print resolution beside it."""
+    """12: an outside view of 10 × 7 inches; a region as a draft; the whole; the region at print resolution
+    beside it."""
 
     def job() -> None:
         card(hand, "Quay, morning")
@@ -89,7 +93,8 @@ def test_a_print_and_its_region(window: MainWindow, hand: Hand) -> None:
 
 
 def brightened(hand: Hand) -> None:
-    """The shown camera as a row, made, then two stops brighter, highlights, contrast, a curve; written again."""
+    """The shown camera as a row, made, then two stops brighter, highlights, contrast, a curve; written
+    again."""
     window = hand.window
     hand.key(KEY.Key_F12)
     run_list(hand, CHOSEN)
@@ -135,7 +140,8 @@ def square_room(hand: Hand) -> None:
 
 
 def test_a_small_room_brightened(window: MainWindow, hand: Hand) -> None:
-    """20: square, at mid height, wide and square formats, all of the far wall; two stops brighter, highlights, contrast, a curve."""
+    """20: square, at mid height, wide and square formats, all of the far wall; two stops brighter,
+    highlights, contrast, a curve."""
 
     def job() -> None:
         card(hand, "Ticket office")
@@ -146,7 +152,8 @@ def test_a_small_room_brightened(window: MainWindow, hand: Hand) -> None:
 
 
 def test_five_stills_looked_at(window: MainWindow, hand: Hand) -> None:
-    """8: five lenses of one's own large beside each other; five stills from three places, then looked at pixel by pixel."""
+    """8: five lenses of one's own large beside each other; five stills from three places, then looked at
+    pixel by pixel."""
 
     def job() -> None:
         hand.search("waiting hall to the water")

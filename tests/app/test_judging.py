@@ -1,4 +1,5 @@
-"""What helps judging a picture, and what could be in the way of it: reference lines, outlines, facts of panoramas, tags."""
+"""What helps judging a picture, and what could be in the way of it: reference lines, outlines, facts of
+panoramas, tags."""
 
 from __future__ import annotations
 

@@ -122,7 +122,8 @@ def test_the_catalogues_are_up_to_date() -> None:
 
 
 def test_no_sentence_escapes_translation() -> None:
-    """What is shown is no bare text; and what is passed to ``tr`` can be found by the tools: a constant, outside other texts."""
+    """What is shown is no bare text; and what is passed to ``tr`` can be found by the tools: a constant,
+    outside other texts."""
     escaped = []
     for path in sorted(APP.rglob("*.py")):
         for node in ast.walk(ast.parse(path.read_text("utf-8"))):

@@ -232,7 +232,8 @@ def test_a_camera_has_a_time_and_a_sky_of_its_own(window: MainWindow) -> None:
 def test_the_frame_shows_a_camera_in_its_own_soft_light(
     window: MainWindow, demo_opened: Opened, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """The hall after dusk, lamps off: by day light comes in from outside; its own soft light becomes known, and is shown."""
+    """The hall after dusk, lamps off: by day light comes in from outside; its own soft light becomes known,
+    and is shown."""
     studio, state, frame = window.workspace.studio, window.workspace.state, window.compose.frame
     until(lambda: studio.lit == KNOWN, 90)
     # Held back, or a fast machine has it before the picture of before is drawn.
@@ -363,7 +364,8 @@ def test_what_shades_the_aim_is_told(window: MainWindow, panel: LightPanel) -> N
 
 @pytest.mark.slow
 def test_hours_of_sun_are_written_beside_the_project(window: MainWindow, panel: LightPanel) -> None:
-    """In a process of their own, with progress; the picture and its figures lie in a folder beside the project."""
+    """In a process of their own, with progress; the picture and its figures lie in a folder beside the
+    project."""
     bridge, work = window.workspace.bridge, window.making.work
     window.workspace.state.select(bridge.project.cameras[0].id)
     window.table.run("light.shade")

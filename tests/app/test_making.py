@@ -1,4 +1,5 @@
-"""One way of making, in the window: what may be made, rows added to a run, tests beside it, and what Results knows."""
+"""One way of making, in the window: what may be made, rows added to a run, tests beside it, and what Results
+knows."""
 
 from __future__ import annotations
 
@@ -96,7 +97,8 @@ def test_chosen_rows_are_made_alone_and_what_is_out_of_date_is_told(
 
 @pytest.mark.slow
 def test_everything_that_is_made_lands_in_results(window: MainWindow, desk: HandOverDesk) -> None:
-    """A still of a camera that its row draws in pencil is in pencil, whichever way it is asked for; byte for byte the row's own."""
+    """A still of a camera that its row draws in pencil is in pencil, whichever way it is asked for; byte for
+    byte the row's own."""
     fresh(desk)
     only = shots_of(window)[0]
     look = {"rendition": PENCIL, "background": TRANSPARENT, "tone": Tone(exposure_ev=0.5), "width_px": 0}

@@ -1,4 +1,5 @@
-"""The Model desk through the real window: the tree, two kinds of hiding, problems, cameras of the file, reload; search and keys."""
+"""The Model desk through the real window: the tree, two kinds of hiding, problems, cameras of the file,
+reload; search and keys."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Whatever a camera, a model or a file is called: the window shows it letter by letter and reads nothing because of it."""
+"""Whatever a camera, a model or a file is called: the window shows it letter by letter and reads nothing
+because of it."""
 
 from __future__ import annotations
 

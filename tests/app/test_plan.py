@@ -1,4 +1,5 @@
-"""The Plan's finer points: what holds the pointer, bounds, storeys, names, other cameras; paths made in bulk."""
+"""The Plan's finer points: what holds the pointer, bounds, storeys, names, other cameras; paths made in
+bulk."""
 
 from __future__ import annotations
 

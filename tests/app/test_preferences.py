@@ -1,4 +1,5 @@
-"""Preferences, keys of one's own, the first page, what Find knows, and hands that change nothing by accident."""
+"""Preferences, keys of one's own, the first page, what Find knows, and hands that change nothing by
+accident."""
 
 from __future__ import annotations
 
@@ -87,7 +88,8 @@ def test_lengths_and_numbers_speak_as_is_preferred(window: MainWindow, page) -> 
         assert page.eye.text() == "5' 3.0\""
         camera = window.workspace.state.active
         assert camera is not None and "5' 3.0\"" in window.compose.strip.told(camera).line
-        # What is shown can be typed; a bare number is of the unit that is shown, and any other unit still holds.
+        # What is shown can be typed; a bare number is of the unit that is shown, and any other unit still
+        # holds.
         for typed, metres in (("5' 9\"", 1.7526), ("5.5", 1.6764), ("160 cm", 1.6), ("1.7 m", 1.7)):
             enter(standpoint.eye_height, typed)
             assert window.workspace.state.active.eye[2] == pytest.approx(metres, abs=1e-4)  # type: ignore[union-attr]

@@ -1,4 +1,5 @@
-"""The Section, the large place, tall formats, the surround, view history, variants: the Compose desk's newer half."""
+"""The Section, the large place, tall formats, the surround, view history, variants: the Compose desk's newer
+half."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Others who write the project while the window has it open; versions; what the file holds that is not known."""
+"""Others who write the project while the window has it open; versions; what the file holds that is not
+known."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""What the window loads before it shows anything: the children draw, so it needs none of what draws or writes films."""
+"""What the window loads before it shows anything: the children draw, so it needs none of what draws or writes
+films."""
 
 from __future__ import annotations
 

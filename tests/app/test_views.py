@@ -1,4 +1,5 @@
-"""Views that show pictures, without processes: each asks for a new one exactly when its picture is no longer the same."""
+"""Views that show pictures, without processes: each asks for a new one exactly when its picture is no longer
+the same."""
 
 from __future__ import annotations
 

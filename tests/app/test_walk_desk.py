@@ -175,7 +175,8 @@ def test_places_are_dragged_put_in_and_undone_on_the_plan(window: MainWindow, de
     assert window.workspace.bridge.document.undo_label == "Move place"
     window.workspace.bridge.undo()
     assert walk_of(window).keys == before
-    # Pressed twice on the line between two places, a new one stands there, with the lens and shift of its moment.
+    # Pressed twice on the line between two places, a new one stands there, with the lens and shift of its
+    # moment.
     window.workspace.bridge.apply(
         "Rise", lambda p: set_walk(p, "walk-01", keys=tuple(replace(key, rise_mm=3.0) for key in before))
     )
@@ -265,7 +266,8 @@ def test_pace_length_and_eases_follow_each_other(window: MainWindow, desk) -> No
     enter(desk.settings.timing.pace, "1")
     enter(desk.settings.timing.ease_in, "2")
     enter(desk.settings.timing.ease_out, "2")
-    # The faster it is walked, the gentler the stair's ramp begins: the route's own length differs by millimetres.
+    # The faster it is walked, the gentler the stair's ramp begins: the route's own length differs by
+    # millimetres.
     assert desk.line.route.length_m == pytest.approx(length, abs=0.03)
     assert desk.line.pace_m_s == pytest.approx(desk.line.route.length_m / (walk_of(window).seconds - 2.0))
     enter(desk.settings.timing.pace, "1")
@@ -611,7 +613,8 @@ def test_handles_are_dragged_on_the_plan_and_taken_back(window: MainWindow, desk
 def test_while_a_walk_plays_only_the_moment_is_painted(
     window: MainWindow, desk, monkeypatch: pytest.MonkeyPatch
 ) -> None:  # type: ignore[no-untyped-def]
-    """What lies behind the line of the moment is painted when something else has changed, and then it is to be seen."""
+    """What lies behind the line of the moment is painted when something else has changed, and then it is to
+    be seen."""
     timeline = desk.timeline
     painted: list[int] = []
     behind = timeline._paint_behind

@@ -198,7 +198,8 @@ def test_first_start_writes_and_opens_the_demo(
 
 
 def test_the_interface_library_counts_its_references() -> None:
-    """One release of the library loses a reference to None in every call, which ends the process after a while."""
+    """One release of the library loses a reference to None in every call, which ends the process after a
+    while."""
     path, thing = QPainterPath(), QObject()
     before = sys.getrefcount(None)
     for _ in range(500):

@@ -451,7 +451,8 @@ def test_a_shade_study_is_rows_and_a_film_of_the_day(
         replace(
             project,
             cameras=tuple(replace(item, width_px=192, height_px=108) for item in project.cameras),
-            # An hour of the day is enough to be filmed: each hour has a light of its own, which is reckoned first.
+            # An hour of the day is enough to be filmed: each hour has a light of its own, which is reckoned
+            # first.
             walks=(replace(walk, seconds=1.0, rate="4", width_px=192, height_px=108, keys=an_hour(walk)),),
         ),
     )
@@ -462,7 +463,8 @@ def test_a_shade_study_is_rows_and_a_film_of_the_day(
     stills = sorted((tmp_path / "out").rglob("2026-03-20-*.png"))
     assert [item.stem[-4:] for item in stills] == ["0900", "1300", "1700"]
     morning, noon, evening = (opened(item)[60:, :, :3].astype(float).mean() for item in stills)
-    # The front that fills the picture looks south: the sun stands before it at noon, and aside in the morning and in the evening.
+    # The front that fills the picture looks south: the sun stands before it at noon, and aside in the morning
+    # and in the evening.
     assert noon > morning + 10.0
     assert noon > evening + 10.0
     assert list((tmp_path / "out").rglob("*.mp4"))

@@ -1,4 +1,5 @@
-"""Model files of a project from the command line: listed, added, placed, hidden; what is missing, elsewhere or write-protected."""
+"""Model files of a project from the command line: listed, added, placed, hidden; what is missing, elsewhere
+or write-protected."""
 
 from __future__ import annotations
 
@@ -101,7 +102,8 @@ def test_what_is_missing_never_shuts_out_the_rest(project: Path) -> None:
 
 @pytest.mark.slow
 def test_files_that_belong_together_have_one_unit(tmp_path: Path) -> None:
-    """A small thing alone would be taken for metres; beside a building in millimetres it is one of its parts."""
+    """A small thing alone would be taken for metres; beside a building in millimetres it is one of its
+    parts."""
     house = trimesh.Scene()
     for number, height in enumerate((0, 3000, 6000)):
         house.add_geometry(

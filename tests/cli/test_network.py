@@ -1,4 +1,5 @@
-"""Altana asks nothing over a network: no address is looked up and none is connected to; without a network everything works."""
+"""Altana asks nothing over a network: no address is looked up and none is connected to; without a network
+everything works."""
 
 from __future__ import annotations
 

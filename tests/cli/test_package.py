@@ -1,4 +1,5 @@
-"""The files by which a desktop knows Altana, its man pages and completion; what `altana doctor` and `--version` say."""
+"""The files by which a desktop knows Altana, its man pages and completion; what `altana doctor` and
+`--version` say."""
 
 from __future__ import annotations
 

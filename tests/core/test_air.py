@@ -1,4 +1,5 @@
-"""Air between an eye and what it sees: by Beer's law along the line of sight, the same in the Frame and in final pictures."""
+"""Air between an eye and what it sees: by Beer's law along the line of sight, the same in the Frame and in
+final pictures."""
 
 from __future__ import annotations
 

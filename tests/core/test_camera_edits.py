@@ -1,4 +1,5 @@
-"""Formats, variants, copied settings, order, planned shots, nudges: each edit changes what it says and nothing else."""
+"""Formats, variants, copied settings, order, planned shots, nudges: each edit changes what it says and
+nothing else."""
 
 from __future__ import annotations
 
@@ -47,7 +48,8 @@ def project_of(count: int = 3) -> Project:
 
 
 def only(before: Project, after: Project, *names: str) -> None:
-    """Nothing but these fields of the first camera differs, and the other cameras are the identical objects."""
+    """Nothing but these fields of the first camera differs, and the other cameras are the identical
+    objects."""
     assert [a is b for a, b in zip(before.cameras[1:], after.cameras[1:], strict=True)] == [True] * (
         len(before.cameras) - 1
     )

@@ -1,4 +1,5 @@
-"""Sections, snapping, staging, survey, changes, composition, hiding: on models small enough to know the answer."""
+"""Sections, snapping, staging, survey, changes, composition, hiding: on models small enough to know the
+answer."""
 
 from __future__ import annotations
 
@@ -52,7 +53,8 @@ def test_a_section_cuts_what_stands_on_the_line_of_sight(degrees: float) -> None
 
 
 def test_a_section_is_looked_at_from_the_right() -> None:
-    """What stands to the left of the line of sight is drawn beyond the cut, what stands to the right is not."""
+    """What stands to the left of the line of sight is drawn beyond the cut, what stands to the right is
+    not."""
     parts = [(item, box_between(low, high), PLASTER) for item, low, high in (
         ("Floor", (-5, 0, -0.2), (5, 10, 0)), ("Left post", (-2, 5, 0), (-1.8, 5.2, 2)), ("Right post", (1.8, 7, 0), (2, 7.2, 2)), ("Screen", (-1, 2, 0), (-0.9, 4, 2)))]  # fmt: skip
     drafter = Drafter(model_of(*parts))

@@ -205,7 +205,8 @@ def trees_of(scene: RayScene) -> int:
 
 
 def test_trees_are_built_where_rays_go_and_the_oldest_are_given_up(monkeypatch: pytest.MonkeyPatch) -> None:
-    """A row of blocks as far apart as rays see: each finds its own, whatever was given up meanwhile, and together they find what one tree finds."""
+    """A row of blocks as far apart as rays see: each finds its own, whatever was given up meanwhile, and
+    together they find what one tree finds."""
     monkeypatch.setattr(blocks, "BLOCK", 24)
     monkeypatch.setattr(blocks, "MOST_TREES", 3)
     monkeypatch.setattr(blocks, "WHOLE", 100)

@@ -66,7 +66,8 @@ def test_a_point_lamp_lights_by_the_square_of_its_distance() -> None:
 
 @pytest.mark.slow
 def test_a_lamp_behind_glass_gives_what_the_glass_leaves() -> None:
-    """A pendant over a sheet of green glass: its light on the floor takes the glass's colour, and loses what the glass mirrors."""
+    """A pendant over a sheet of green glass: its light on the floor takes the glass's colour, and loses what
+    the glass mirrors."""
     colour = (0.2, 0.7, 0.3, 0.3)
     pane = Material("Pane", colour, kind=GLASS, roughness=0.02)
     lamp = Lamp("Pendant", (3.0, 2.0, 2.0), 4.0 * np.pi * 100.0, 6504.0)

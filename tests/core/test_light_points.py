@@ -100,7 +100,8 @@ def test_rooms_are_told_from_what_lies_open_and_foliage_is_never_one() -> None:
 
 
 def test_books_on_a_shelf_lie_in_their_room(demo_opened: Opened) -> None:
-    """They stand so close that most of them look at each other; they are no more under the sky than the room is."""
+    """They stand so close that most of them look at each other; they are no more under the sky than the room
+    is."""
     model = demo_opened.model
     shape = Shape.of(model)
     surface, small = lightmap._Planes.of(model, shape).surfaces(shape.owner)
@@ -172,7 +173,8 @@ def test_grain_goes_and_what_falls_off_evenly_stays() -> None:
 
 
 def test_a_lintel_over_a_pane_has_its_light(monkeypatch: pytest.MonkeyPatch) -> None:
-    """The pane ends in the middle of the lintel's underside, just where its only row of points would stand."""
+    """The pane ends in the middle of the lintel's underside, just where its only row of points would
+    stand."""
     glass = Material("Glass", (0.9, 0.9, 0.9, 0.1), roughness=0.1, kind=GLASS)
     model = model_of(
         ("Ground", box_between((-8, -8, -0.2), (8, 8, 0)), GREY),
@@ -219,7 +221,8 @@ def hollow(low: float, high: float) -> list[Part]:
 
 
 def test_a_strip_between_two_cupboards_has_light_of_its_own(monkeypatch: pytest.MonkeyPatch) -> None:
-    """14 cm of wall that no point of the wall's grid can reach: as light as the sky in the gap makes it, not as dark as behind the boards."""
+    """14 cm of wall that no point of the wall's grid can reach: as light as the sky in the gap makes it, not
+    as dark as behind the boards."""
     model = model_of(
         ("Wall", box_between((0, 0, 0), (6, 0.2, 3)), GREY), *hollow(0.1, 1.33), *hollow(1.47, 2.9)
     )
@@ -271,7 +274,8 @@ def test_more_rays_where_there_is_much_grain_change_no_mean(monkeypatch: pytest.
 
 @pytest.mark.slow
 def test_hours_that_need_rays_of_their_own_do_not_change_each_other() -> None:
-    """A room with a slit: which surfaces get more rays is another matter at every hour, and so is the order in which they were asked."""
+    """A room with a slit: which surfaces get more rays is another matter at every hour, and so is the order
+    in which they were asked."""
     walls = [part for part in room_parts(opening=False) if part[0] != "South"]
     model = model_of(*walls, ("South", box_between((0, -0.2, -0.2), (6, 0, 2.4)), GREY))
     points, albedo = spread(model, 2_500), np.full((len(model.materials), 3), 0.5)
@@ -308,7 +312,8 @@ def test_a_dark_room_on_a_floor_that_runs_on_into_a_bright_one_gets_more_rays() 
 
 
 def test_no_light_comes_round_the_corner_of_a_room_within_a_room(monkeypatch: pytest.MonkeyPatch) -> None:
-    """A wall behind a closed box, in the open: where two of the box's sides meet on it, light of the outside has come from neither of them."""
+    """A wall behind a closed box, in the open: where two of the box's sides meet on it, light of the outside
+    has come from neither of them."""
     east, low, thick = 2.05, 0.2, 0.08
     boards = [
         ((east, -1.5, low), (east + thick, 0.0, low + 2.4)),
@@ -373,7 +378,8 @@ def test_what_has_no_surface_has_an_empty_light() -> None:
 
 
 def test_a_side_of_a_small_block_in_a_large_model_has_one_light(monkeypatch: pytest.MonkeyPatch) -> None:
-    """Where each triangle has one even value, its neighbours in the same plane have the same: no diagonal runs across a wall."""
+    """Where each triangle has one even value, its neighbours in the same plane have the same: no diagonal
+    runs across a wall."""
     monkeypatch.setattr(corners, "MOST_PATCHES", 0)
     plaster = Material("Plaster")
     # Two blocks of one object, whose fronts lie in one plane but do not touch.
@@ -397,7 +403,8 @@ def test_a_side_of_a_small_block_in_a_large_model_has_one_light(monkeypatch: pyt
 
 
 def test_light_does_not_run_along_a_sill_under_its_window_frame() -> None:
-    """A sill is a small thing: lit at its corners alone, the light outside would go over evenly into the dark inside."""
+    """A sill is a small thing: lit at its corners alone, the light outside would go over evenly into the dark
+    inside."""
 
     model = model_of(
         ("Sill", box_between((0.0, 0.0, -0.1), (1.2, 0.3, 0.0)), GREY),

@@ -1,4 +1,5 @@
-"""Light straight from lamps: past their own shades, as much as leaves them, on small things as sharply as it falls."""
+"""Light straight from lamps: past their own shades, as much as leaves them, on small things as sharply as it
+falls."""
 
 from __future__ import annotations
 
@@ -99,7 +100,8 @@ def test_a_shade_keeps_light_off_where_it_stands() -> None:
 
 
 def test_what_a_lamp_gives_is_what_leaves_it() -> None:
-    """A panel let into the ceiling throws all its lumens down; a bulb in its socket all of them by what looks out."""
+    """A panel let into the ceiling throws all its lumens down; a bulb in its socket all of them by what looks
+    out."""
     fixture = Material("Panel", (1.0, 1.0, 1.0, 1.0))
     for low, high in ((2.98, 3.15), (2.95, 3.0)):
         model = dark_room(("Panel", box_between((2.7, 1.7, low), (3.3, 2.3, high)), fixture))
@@ -181,7 +183,8 @@ def test_a_table_throws_a_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -
 
 
 def test_a_large_body_throws_no_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -> None:
-    """In the light of a glowing wall single places would see it or not, by one line each: blots, where light goes over softly."""
+    """In the light of a glowing wall single places would see it or not, by one line each: blots, where light
+    goes over softly."""
     glow = Material("Glow", (1.0, 1.0, 1.0, 1.0), emission=(0.05,) * 3, lamp="Wall")
     board = box_between((2.8, 1.2, 0.0), (2.9, 1.6, 1.2))
     model = dark_room(("Glow", box_between((4.5, 0.4, 0.1), (4.6, 3.6, 2.4)), glow), ("Board", board, BLACK))

@@ -13,8 +13,8 @@ GREY = Material("Grey", (0.7, 0.7, 0.7, 1.0), roughness=0.9)
 
 
 def under_a_roof() -> tuple[LightPoints, np.ndarray, np.ndarray]:
-    """Boards with rafters between them, level with the boards' underside; which points of fronts look down, and which of those are of
-    rafters."""
+    """Boards with rafters between them, level with the boards' underside; which points of fronts look down,
+    and which of those are of rafters."""
     boards, rafters = [], []
     for number in range(6):
         west = 0.8 * number
@@ -51,7 +51,8 @@ def test_what_is_known_well_stays_as_it_is() -> None:
     level = np.where(rafter, 30.0, 10.0)
     bad = np.concatenate([~down, np.ones(len(down), bool)])
     for share, least in ((0.1, 30.0), (0.2, 27.0)):
-        # Three times as light as the boards, as a rafter by a window is: little grain is left alone, and with more of it, it is no grain.
+        # Three times as light as the boards, as a rafter by a window is: little grain is left alone, and with
+        # more of it, it is no grain.
         calm = without_grain(points, both_sides(level), np.tile(share * level, 2), bad)[: len(level), 0]
         assert calm[rafter].min() > least - 1e-9 and calm[rafter].max() < 30.0 + 1e-9
 

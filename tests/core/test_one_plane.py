@@ -68,7 +68,8 @@ def test_bodies_wound_inside_out_recede_inward_too() -> None:
     away=st.tuples(st.floats(-400.0, 400.0), st.floats(-400.0, 400.0)),
 )
 def test_wherever_and_however_they_stand(turn: float, lean: float, away: tuple[float, float]) -> None:
-    """A sign flush with a wall, turned and far from the origin, as far as single precision tells one plane there."""
+    """A sign flush with a wall, turned and far from the origin, as far as single precision tells one plane
+    there."""
     a, b = np.radians([turn, lean])
     about = np.array([[np.cos(a), -np.sin(a), 0], [np.sin(a), np.cos(a), 0], [0, 0, 1]]) @ np.array(
         [[1, 0, 0], [0, np.cos(b), -np.sin(b)], [0, np.sin(b), np.cos(b)]]

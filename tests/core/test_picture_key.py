@@ -1,4 +1,5 @@
-"""One key says for every kind of picture whether it is still the same: over a table of edits of every field."""
+"""One key says for every kind of picture whether it is still the same: over a table of edits of every
+field."""
 
 from __future__ import annotations
 

@@ -68,7 +68,8 @@ def test_too_steep_is_refused_with_a_reason() -> None:
 
 @pytest.mark.slow
 def test_plumb_of_ten_thousand_random_cameras() -> None:
-    """The centre keeps its place within 0.01 px, verticals are vertical within 1e-6 px, size is kept within 1e-9."""
+    """The centre keeps its place within 0.01 px, verticals are vertical within 1e-6 px, size is kept within
+    1e-9."""
     rng = np.random.default_rng(20261125)
     done = refused = 0
     while done < 10_000:

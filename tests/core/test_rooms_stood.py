@@ -37,7 +37,8 @@ def test_each_room_of_the_demo_is_stood_in(demo_opened: Opened) -> None:
 
 
 def test_it_stands_in_the_corner_that_shows_most() -> None:
-    """An L of two wings with a cupboard in one corner: the eye stands at the end of the long wing, not behind the cupboard."""
+    """An L of two wings with a cupboard in one corner: the eye stands at the end of the long wing, not behind
+    the cupboard."""
     room_model: Model = model_of(
         ("Floor", box_between((-1, -1, -0.2), (13, 9, 0)), PLASTER),
         ("South", box_between((-0.2, -0.2, 0), (12.2, 0, 3)), PLASTER),
@@ -63,7 +64,8 @@ def air_around(rays: RayScene, camera: Camera) -> float:
 
 
 def test_under_a_sloping_ceiling_the_eye_has_air_around_it() -> None:
-    """From 1.4 m at the eaves to 4 m: in the corners there is no room for a head, and just beside them it would touch the ceiling."""
+    """From 1.4 m at the eaves to 4 m: in the corners there is no room for a head, and just beside them it
+    would touch the ceiling."""
     slope = trimesh.creation.box((7.0, 5.6, 0.1))
     slope.apply_transform(trimesh.transformations.rotation_matrix(np.arctan2(2.6, 4.0), (1.0, 0.0, 0.0)))
     slope.apply_translation((3.0, 2.0, 2.76))

@@ -1,4 +1,5 @@
-"""Which side of a triangle is outside: boxes as they should be, turned inside out, with single faces turned, with holes."""
+"""Which side of a triangle is outside: boxes as they should be, turned inside out, with single faces turned,
+with holes."""
 
 from __future__ import annotations
 

@@ -237,7 +237,8 @@ def test_each_control_does_what_it_says_and_nothing_at_its_start_value() -> None
 
 
 def test_only_what_is_brighter_than_white_glows() -> None:
-    """A sunlit wall just below white shines over nothing, a lamp does; of a panorama it goes on round its edge."""
+    """A sunlit wall just below white shines over nothing, a lamp does; of a panorama it goes on round its
+    edge."""
     plain, glow = Tone(), Tone(glow=0.5)
     level = white_level(plain) / gain(10.0)
     wall = np.full((40, 80, 3), 10.0, np.float32)

@@ -60,7 +60,8 @@ def test_a_spiral_is_climbed_at_the_height_over_its_treads(thick: float) -> None
     rows = at_one_metre_a_second(model_of(*parts), keys)
     x, y, z = rows.eye.T
     angle = np.degrees(np.arctan2(y, x)) % 360.0
-    # Between the first and the last two treads the eye keeps its height over the line through the middles of the treads.
+    # Between the first and the last two treads the eye keeps its height over the line through the middles of
+    # the treads.
     on_stair = (np.hypot(x, y) < 1.0) & (angle > 45.0) & (angle < 315.0)
     ramp = 1.6 + angle / 360.0 * TOP_M + RISE_M / 2
     assert on_stair.sum() > 40
@@ -244,7 +245,8 @@ def test_what_is_no_stair_is_refused() -> None:
 
 
 def test_under_a_low_slab_the_eye_stays_over_the_treads() -> None:
-    """The storey above begins a hand over the eye on the first treads; it is not the floor that is walked on."""
+    """The storey above begins a hand over the eye on the first treads; it is not the floor that is walked
+    on."""
     rise, going, count = 0.18, 0.27, 15
     treads = [board(number * going, 0.0, rise * (number + 1)) for number in range(count)]
     top = rise * (count + 1)
@@ -254,7 +256,8 @@ def test_under_a_low_slab_the_eye_stays_over_the_treads() -> None:
         ("Upper floor", box_between((-4, -3, top - 0.2), (1.3, 3, top)), PLASTER),
         ("Upper floor, far", box_between((count * going, -3, top - 0.2), (8, 3, top)), PLASTER),
     )
-    # The route's own line lies higher than the treads, as where somebody presses places before and behind a stair.
+    # The route's own line lies higher than the treads, as where somebody presses places before and behind a
+    # stair.
     keys = (
         WalkKey((-1.0, 0.0, 1.6)),
         WalkKey((0.3, 0.0, 2.3)),

@@ -1,4 +1,5 @@
-"""The sun against an independent published algorithm, clock time and time zones, places as people write them."""
+"""The sun against an independent published algorithm, clock time and time zones, places as people write
+them."""
 
 from __future__ import annotations
 
@@ -29,8 +30,9 @@ from altana.core.standing import standing_trouble
 
 
 def published(moment: datetime, latitude_deg: float, longitude_deg: float) -> tuple[float, float]:
-    """Azimuth and true elevation by J. Meeus, Astronomical Algorithms (2nd edition 1998), chapters 12, 22 and 25, higher accuracy
-    of the sun's longitude by its centre's equation, nutation and aberration; nothing of Altana's is used."""
+    """Azimuth and true elevation by J. Meeus, Astronomical Algorithms (2nd edition 1998), chapters 12, 22 and
+    25, higher accuracy of the sun's longitude by its centre's equation, nutation and aberration; nothing of
+    Altana's is used."""
     day = (
         moment.year,
         moment.month,

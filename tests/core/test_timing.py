@@ -1,4 +1,5 @@
-"""Timing of walks: exact counts and lengths, even pace, eases, pauses, keys at their seconds; turntables; looking."""
+"""Timing of walks: exact counts and lengths, even pace, eases, pauses, keys at their seconds; turntables;
+looking."""
 
 from __future__ import annotations
 
@@ -149,7 +150,8 @@ def test_eases_pauses_and_fixed_seconds() -> None:
     fixed = (STRAIGHT.keys[0], replace(STRAIGHT.keys[1], at_s=8.0), STRAIGHT.keys[2])
     timing = resolve(replace(STRAIGHT, keys=fixed), None).timing
     assert timing.key_s.tolist() == pytest.approx([0.0, 8.0, 10.0])
-    # 4 m in 8 s, then 6 m in 2 s: the pace goes over evenly about the key, which keeps its second and its place.
+    # 4 m in 8 s, then 6 m in 2 s: the pace goes over evenly about the key, which keeps its second and its
+    # place.
     assert timing.distance_at(np.array([8.0, 10.0])) == pytest.approx([4.0, 10.0], abs=1e-9)
     slow, fast = timing.pace_at(np.array([4.0, 9.5]))
     assert slow < 0.5
@@ -389,7 +391,8 @@ def test_a_turntable_that_makes_no_film_is_refused(values: dict[str, float], sai
         add_walk(Project(), Walk("", "T", (), turntable=table))
 
 
-# ---------------------------------------------------------------------- handles, moving points, the sun, copies
+# ---------------------------------------------------------------------- handles, moving points, the sun,
+# copies
 
 
 def test_a_handle_sets_which_way_the_route_goes_on() -> None:

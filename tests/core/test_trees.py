@@ -1,4 +1,5 @@
-"""Trees that rays are cast into: filled from arrays as they lie, beside other threads, and by embreex alone where need be."""
+"""Trees that rays are cast into: filled from arrays as they lie, beside other threads, and by embreex alone
+where need be."""
 
 from __future__ import annotations
 
@@ -56,7 +57,8 @@ def test_arrays_as_they_lie_are_met_as_by_embreex_alone(
 
 
 def test_corners_that_end_with_their_page_are_read_no_further(monkeypatch: pytest.MonkeyPatch) -> None:
-    """Embree reads four numbers a corner: behind the last corner of a file's last page is nothing that may be read."""
+    """Embree reads four numbers a corner: behind the last corner of a file's last page is nothing that may be
+    read."""
     vertices, faces = waves(64)
     memory = mmap.mmap(-1, mmap.PAGESIZE * 12)
     count = len(memory) // 12

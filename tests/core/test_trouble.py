@@ -172,7 +172,8 @@ def test_vanishing_points_are_where_far_points_go() -> None:
 
 
 def pierced(*more: tuple[str, trimesh.Trimesh, Material], roof: bool = True, ground: bool = True) -> Model:
-    """A room of 6 x 4 x 3 m whose north wall has an opening of 1.2 x 1.0 m, 1 m above the floor, from x = 2 on."""
+    """A room of 6 x 4 x 3 m whose north wall has an opening of 1.2 x 1.0 m, 1 m above the floor, from x = 2
+    on."""
     parts = [
         ("Floor", box_between((-0.2, -0.2, -0.3), (6.2, 4.2, 0.0)), PLASTER),
         ("West", box_between((-0.2, -0.2, 0.0), (0.0, 4.2, 3.0)), PLASTER),
@@ -475,7 +476,8 @@ def test_the_time_that_a_far_bound_saves_is_measured(
     camera = with_far(demo_project.camera_named("Waiting hall to the water"), 6.0)
     view = camera.view(256, 144)
     assert checker._time_saved(view, WHOLE) == 0.0
-    # In a model that is large enough to be worth asking both are drawn in turn, and what is taken is what the clock says.
+    # In a model that is large enough to be worth asking both are drawn in turn, and what is taken is what the
+    # clock says.
     monkeypatch.setattr(looking, "TIMED_FACES", 1)
     drawn: list[bool] = []
     clock = [0.0]

@@ -23,7 +23,8 @@ PLASTER = Material("Plaster", (0.8, 0.8, 0.8, 1.0))
 
 @pytest.fixture(scope="module")
 def hall() -> Model:
-    """A hall of 24 x 8 x 4 m with a wall across it that has a door of 1.2 x 2.3 m, and a low beam further on."""
+    """A hall of 24 x 8 x 4 m with a wall across it that has a door of 1.2 x 2.3 m, and a low beam further
+    on."""
     model = model_of(
         ("Floor", box_between((-1, -1, -0.3), (25, 9, 0.0)), PLASTER),
         ("Ceiling", box_between((-1, -1, 4.0), (25, 9, 4.2)), PLASTER),
@@ -52,7 +53,8 @@ def test_a_calm_walk_through_the_door_gives_no_flag(hall: Model) -> None:
 
 
 def test_over_a_void() -> None:
-    """Two galleries with an open well of 5 m between them: the eye goes on where there is nothing to stand on."""
+    """Two galleries with an open well of 5 m between them: the eye goes on where there is nothing to stand
+    on."""
     galleries = model_of(
         ("Floor", box_between((-1, -1, -6.3), (25, 9, -6.0)), PLASTER),
         ("Gallery", box_between((-1, -1, -0.3), (9, 9, 0.0)), PLASTER),

@@ -1,4 +1,5 @@
-"""Walls mean walls: whatever stands before them, a tree, a lamp, a person, a door's leaf, columns, is passed by."""
+"""Walls mean walls: whatever stands before them, a tree, a lamp, a person, a door's leaf, columns, is passed
+by."""
 
 from __future__ import annotations
 

@@ -87,7 +87,8 @@ def test_a_picked_wall_is_cut_along_its_inner_face(house: Model, rays: RayScene)
     assert (low[2], high[2]) == (pytest.approx(0.0, abs=0.01), pytest.approx(3.0, abs=0.01))
     assert 0.2 < cut.depth_m < 0.6
     camera = replace(OUTSIDE, wall_cuts=(cut,))
-    # What is carried away is no limit for a cut, and is opened where it stands in it; here it touches the lining only.
+    # What is carried away is no limit for a cut, and is opened where it stands in it; here it touches the
+    # lining only.
     assert names(house, camera) <= {"Cupboard"}
 
 
@@ -135,7 +136,8 @@ def test_just_clear_moves_the_bound_as_little_as_needed(house: Model, rays: RayS
 def test_just_clear_comes_back_where_nothing_comes_back_into_the_picture(
     house: Model, rays: RayScene
 ) -> None:
-    # The lamp post stands at the picture's edge, and hardly anything of it before the bound: less far back than on.
+    # The lamp post stands at the picture's edge, and hardly anything of it before the bound: less far back
+    # than on.
     aside = replace(OUTSIDE, eye=(1.805, -4.0, 1.5), heading_deg=0.0, focal_mm=15.0, width_px=2160)
     camera = with_near(aside, 0.92)
     assert names(house, camera) == {"Lamp post"}
@@ -193,7 +195,8 @@ def test_a_bound_never_changes_the_height_that_is_told(house: Model, rays: RaySc
     assert stance(rays, floors, replace(OUTSIDE, eye=(3.4, -4.0, 1.3))).floor_m == pytest.approx(
         -0.3, abs=1e-4
     )
-    # Gone back through the wall the camera is still one of the room, and its height is told above the room's floor.
+    # Gone back through the wall the camera is still one of the room, and its height is told above the room's
+    # floor.
     gone = back_through_wall(house, rays, replace(INSIDE, inside=True)).camera
     assert gone.eye[1] < 0.0 and stance(rays, floors, gone).floor_m == pytest.approx(0.0, abs=1e-4)
 

@@ -1,4 +1,5 @@
-"""Remarks come in, are answered and go back: read by others' eyes (lxml against schemas, the library of that name)."""
+"""Remarks come in, are answered and go back: read by others' eyes (lxml against schemas, the library of that
+name)."""
 
 from __future__ import annotations
 

@@ -151,7 +151,8 @@ def test_two_cameras_lie_on_paper_as_far_apart_as_they_stand(
 def test_what_reaches_beyond_the_paper_ends_at_its_frame(
     demo_copy: Path, demo_project: Project, tmp_path: Path
 ) -> None:
-    """The quay runs on past the sheet, and the ferry lies half on it: nothing stops short of the frame, nothing crosses it."""
+    """The quay runs on past the sheet, and the ferry lies half on it: nothing stops short of the frame,
+    nothing crosses it."""
     out = tmp_path / "plan.dxf"
     send_plan(demo_project, demo_copy, demo_project.cameras, out, 100.0)
     drawing = ezdxf.readfile(out).modelspace()
@@ -231,7 +232,8 @@ def test_captions_are_intents_one_after_the_other(
 
 
 def changed(project: Project, opened: Opened) -> tuple[Project, str, str]:
-    """A project that leaves a bench out, moves another by two metres for its first camera, and mends with a panel."""
+    """A project that leaves a bench out, moves another by two metres for its first camera, and mends with a
+    panel."""
     first, second = (
         next(item for item in opened.model.objects if item.name == f"Bench {number}") for number in (1, 2)
     )

@@ -1,4 +1,5 @@
-"""What is written comes back as it was, or it is said what is lost; files of others are looked into before anything is taken."""
+"""What is written comes back as it was, or it is said what is lost; files of others are looked into before
+anything is taken."""
 
 from __future__ import annotations
 
@@ -113,7 +114,8 @@ def test_a_walk_comes_back_near_its_film_frames_and_says_how_near(
 
 
 def test_cameras_of_others_have_what_their_file_tells(tmp_path: Path) -> None:
-    """A glTF as other tools write it: a lens by its angle, a node within nodes, no extras, an animation by three keys."""
+    """A glTF as other tools write it: a lens by its angle, a node within nodes, no extras, an animation by
+    three keys."""
     path = tmp_path / "plain.gltf"
     turn = [0.0, math.sin(math.pi / 4), 0.0, math.cos(math.pi / 4)]
     path.write_text(

@@ -1,4 +1,5 @@
-"""The same two things, a slab of 8 x 6 m and a post 3 m tall, as every kind of file; and other small files for the readers."""
+"""The same two things, a slab of 8 x 6 m and a post 3 m tall, as every kind of file; and other small files
+for the readers."""
 
 from __future__ import annotations
 
@@ -250,7 +251,8 @@ IFCXML = """<?xml version="1.0" encoding="UTF-8"?>
 
 
 def ifc_wall(name: str, method: str = "NOTDEFINED") -> tuple[Any, Any]:
-    """A file with one wall of 4 x 3 m, and its grey surface style of that name, which throws light back by that method."""
+    """A file with one wall of 4 x 3 m, and its grey surface style of that name, which throws light back by
+    that method."""
     file = ifcopenshell.file(schema="IFC4")
     call = ifcopenshell.api.run
     call("root.create_entity", file, ifc_class="IfcProject", name="P")

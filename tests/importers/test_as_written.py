@@ -530,7 +530,8 @@ def test_colours_of_single_faces_in_ifc(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("unit", [True, False])
 def test_storeys_of_ifc_are_in_the_unit_that_is_taken(unit: bool, tmp_path: Path) -> None:
-    """A block of 9 m with storeys at 0 and 3 m: in millimetres as the file says, or as is likely where it says nothing, or as chosen."""
+    """A block of 9 m with storeys at 0 and 3 m: in millimetres as the file says, or as is likely where it
+    says nothing, or as chosen."""
     file, context, project = small_ifc(unit)
     thing = product(file, context, faces_of_block(file, 9000.0), "Block")
     storeys = [

@@ -1,4 +1,5 @@
-"""Every kind of file against a parser that shares no code with Altana: triangles, surface, box.  The table in docs/formats.md comes from the same."""
+"""Every kind of file against a parser that shares no code with Altana: triangles, surface, box.  The table in
+docs/formats.md comes from the same."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""What surfaces are where files say little: panes clear or frosted, looking-glasses by their name or by what throws light back."""
+"""What surfaces are where files say little: panes clear or frosted, looking-glasses by their name or by what
+throws light back."""
 
 from __future__ import annotations
 
@@ -60,7 +61,8 @@ def test_obj_asks_for_a_picture_of_what_lies_around(tmp_path: Path) -> None:
     chrome = obj_material(tmp_path, "Tap", "illum 3\nKs 0.8 0.7 0.6")
     assert chrome.colour[:3] == pytest.approx((0.8, 0.7, 0.6))
     assert (chrome.metal, chrome.kind) == (1.0, SOLID) and chrome.roughness < 0.05
-    # Dark lacquer and rubber are none, nor what does not ask for it; what says itself how much metal it is is believed.
+    # Dark lacquer and rubber are none, nor what does not ask for it; what says itself how much metal it is is
+    # believed.
     assert obj_material(tmp_path, "Tap", "illum 3\nKs 0.1 0.1 0.1").metal == 0.0
     assert obj_material(tmp_path, "Tap", "illum 2\nKs 0.8 0.7 0.6").metal == 0.0
     assert obj_material(tmp_path, "Mirror", "illum 2").metal == 1.0

@@ -191,7 +191,8 @@ def test_storeys_are_found_from_floors(tmp_path: Path) -> None:
 def test_storeys_of_a_large_model_are_those_of_a_small_one(
     demo_opened: Opened, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """Looking up meets only what lies over the places looked up from; the same storeys, and nothing over a place is passed by."""
+    """Looking up meets only what lies over the places looked up from; the same storeys, and nothing over a
+    place is passed by."""
     bare = replace(demo_opened.model, storeys=())
     whole = with_found_storeys(bare)
     monkeypatch.setattr(levels, "FEW_TRIANGLES", 0)
@@ -307,7 +308,8 @@ print("peak", next(int(line.split()[1]) // 1024 for line in open("/proc/self/sta
 
 
 def damaged_files(folder: Path, suffix: str, every: int = 1) -> list[str]:
-    """Damaged files of a kind; of twenty ways every so many, other ones of each kind, so that all of them are tried each time."""
+    """Damaged files of a kind; of twenty ways every so many, other ones of each kind, so that all of them are
+    tried each time."""
     variants = damaged(write(folder, suffix).read_bytes())
     assert len(variants) == 20
     names = []
@@ -353,7 +355,8 @@ def read_in_a_child(names: list[str]) -> None:
         assert "Traceback" not in result.stderr, result.stderr[-2000:]
         if result.returncode == 0:
             peak = int(lines[-1].split()[1])
-        # A parser written in C may fall over altogether; that is why the application reads in a child process.
+        # A parser written in C may fall over altogether; that is why the application reads in a child
+        # process.
         else:
             with pytest.raises(UserError, match=r"sudden end|damaged"):
                 open_model(Path(left[len(answers)]))

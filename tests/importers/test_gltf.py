@@ -1,4 +1,5 @@
-"""glTF as its specification says: every kind of primitive and number, skins, instances, compression, materials; refusals by name."""
+"""glTF as its specification says: every kind of primitive and number, skins, instances, compression,
+materials; refusals by name."""
 
 from __future__ import annotations
 
@@ -232,7 +233,8 @@ def test_glass_metal_glow_and_the_older_gloss(tmp_path: Path) -> None:
         told = {**tinted["KHR_materials_volume"], "thicknessFactor": thick}
         material = material_of(tmp_path, extensions={**tinted, "KHR_materials_volume": told})
         assert material.colour[0] == pytest.approx(float(encoded(np.array([left]))[0]), abs=1e-3)
-    # With a thickness it is a body, which takes its colour by the metre, whatever the file's unit; without one it is a pane.
+    # With a thickness it is a body, which takes its colour by the metre, whatever the file's unit; without
+    # one it is a pane.
     assert glass.solid_glass and glass.absorbed == pytest.approx(
         (math.log(10) * 100, 0.0, math.log(10) * 100)
     )

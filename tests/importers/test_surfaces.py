@@ -28,7 +28,8 @@ ELL = np.array([(0, 0), (4, 0), (4, 1), (1, 1), (1, 4), (0, 4)], float)
 def test_a_concave_face_keeps_its_area_and_its_side(
     corners: int, seed: int, turn: float, clockwise: bool
 ) -> None:
-    """Stars of any spikes, in any plane, either way round: as much area as a geometry library finds, all of it facing one way."""
+    """Stars of any spikes, in any plane, either way round: as much area as a geometry library finds, all of
+    it facing one way."""
     random = np.random.default_rng(seed)
     angle = np.sort(random.random(corners)) * 2 * np.pi
     radius = random.uniform(0.3, 2.0, corners)
@@ -95,7 +96,8 @@ def test_a_concave_wall_of_obj(tmp_path: Path) -> None:
     ],
 )
 def test_corners_of_obj_in_every_way_of_writing(tmp_path: Path, corners: tuple[str, ...]) -> None:
-    """The same wall twice, behind more corners: numbers count from the beginning of the file, or back from where they stand."""
+    """The same wall twice, behind more corners: numbers count from the beginning of the file, or back from
+    where they stand."""
     quad = "v 0 0 0\nv 4 0 0\nv 4 0 3\nv 0 0 3\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nvn 0 -1 0\n"
     moved = quad.replace("v 0 0", "v 0 9").replace("v 4 0", "v 4 9")
     face = f"f {' '.join(corners)}"

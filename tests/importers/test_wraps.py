@@ -1,4 +1,5 @@
-"""What lies beyond the edges of a picture is read from every kind of file, drawn so, traced so, and handed on."""
+"""What lies beyond the edges of a picture is read from every kind of file, drawn so, traced so, and handed
+on."""
 
 from __future__ import annotations
 

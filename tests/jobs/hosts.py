@@ -1,4 +1,5 @@
-"""Hosts of one machine: processes in network namespaces of their own, joined by a bridge; or all on the loopback where that is not allowed."""
+"""Hosts of one machine: processes in network namespaces of their own, joined by a bridge; or all on the
+loopback where that is not allowed."""
 
 from __future__ import annotations
 
@@ -16,14 +17,16 @@ _counted = itertools.count()
 
 @dataclass
 class Hosts:
-    """Names of hosts with what a command is begun with there, and the address that others reach it at; none where all share one."""
+    """Names of hosts with what a command is begun with there, and the address that others reach it at; none
+    where all share one."""
 
     prefix: str = ""
     net: str = ""
     names: dict[str, int] = field(default_factory=dict)
 
     def on(self, name: str) -> list[str]:
-        """What comes before a command that is to run on a host of this name; the host is made where there is none yet."""
+        """What comes before a command that is to run on a host of this name; the host is made where there is
+        none yet."""
         if not self.prefix:
             return []
         space = f"{self.prefix}-{name}"

@@ -1,4 +1,5 @@
-"""Which objects a bound opens, and how much of the frame shows their insides: where the answer is known, and against rays."""
+"""Which objects a bound opens, and how much of the frame shows their insides: where the answer is known, and
+against rays."""
 
 from __future__ import annotations
 
@@ -70,7 +71,8 @@ def test_before_and_behind_the_block_nothing_is_opened() -> None:
 def test_wholly_inside_a_wall_everything_is_cut() -> None:
     model = block()
     camera = replace(CAMERA, near_m=9.5)
-    # The wall's outline lies outside the frame: no edge of a cut is in sight, and yet all one sees is the wall's inside.
+    # The wall's outline lies outside the frame: no edge of a cut is in sight, and yet all one sees is the
+    # wall's inside.
     assert opened(model, camera) == (1,)
     assert share(model, camera) == 1.0
     narrow = model_of(("Wall", box_between((-1, 2, -10), (20, 3, 20)), PLASTER))
@@ -157,7 +159,8 @@ def test_surfaces_left_counts_as_one_would() -> None:
 
 
 def by_rays(model: Model, bodies: Bodies, view: View) -> float:
-    """Brute force: for each body, a ray from where sight begins; met from the back first, it begins inside."""
+    """Brute force: for each body, a ray from where sight begins; met from the back first, it begins
+    inside."""
     x, y = np.meshgrid(np.arange(view.width_px) + 0.5, np.arange(view.height_px) + 0.5)
     along = view.rays(np.column_stack([x.ravel(), y.ravel()]))
     start = np.asarray(view.pose.eye) + along * sight_passes(view, along)[:, None]

@@ -1,4 +1,5 @@
-"""Pictures drawn a moment ago: found again by all they depend on, let go when there are too many, forgotten with their light."""
+"""Pictures drawn a moment ago: found again by all they depend on, let go when there are too many, forgotten
+with their light."""
 
 from __future__ import annotations
 

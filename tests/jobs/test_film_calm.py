@@ -1,4 +1,5 @@
-"""Films of traced frames, as a whole: each is followed once, calmed by its neighbours, and kept where the work is broken off.
+"""Films of traced frames, as a whole: each is followed once, calmed by its neighbours, and kept where the
+work is broken off.
 
 What follows the light is stood in for by the quick renderer with grain of its own for every seed.
 """

@@ -1,4 +1,5 @@
-"""Films as a whole: folders of frames, stamps, a sun that moves, reading back, and a run killed again and again."""
+"""Films as a whole: folders of frames, stamps, a sun that moves, reading back, and a run killed again and
+again."""
 
 from __future__ import annotations
 
@@ -301,7 +302,8 @@ def test_small_pictures_say_little_of_large_ones() -> None:
 def test_films_of_a_few_frames_say_little_of_long_ones(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """What begins a film (its first shadows, the encoder) makes each of ten frames slow, and none of a thousand."""
+    """What begins a film (its first shadows, the encoder) makes each of ten frames slow, and none of a
+    thousand."""
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
     few, many = (Job("frame materials proof", frames, frames * 160 * 90) for frames in (8, 1000))
     for _ in range(12):

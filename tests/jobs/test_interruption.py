@@ -1,4 +1,5 @@
-"""A run that is killed leaves whole files or none, and goes on where it was; what is asked for decides the name of a piece."""
+"""A run that is killed leaves whole files or none, and goes on where it was; what is asked for decides the
+name of a piece."""
 
 from __future__ import annotations
 
@@ -165,7 +166,8 @@ def test_a_light_map_survives_its_file(tmp_path: Path, monkeypatch: pytest.Monke
 
 @pytest.mark.parametrize("rate", [Fraction(25), Fraction(30000, 1001), Fraction(12)])
 def test_seeking_finds_the_right_frame(tmp_path: Path, rate: Fraction) -> None:
-    """Each film frame carries its number as three grey levels; seeking to a moment shows the frame of that moment."""
+    """Each film frame carries its number as three grey levels; seeking to a moment shows the frame of that
+    moment."""
 
     def numbered(index: int) -> np.ndarray:
         frame = np.zeros((48, 96, 3), np.uint8)

@@ -1,4 +1,5 @@
-"""Several machines: the same bytes as one, whatever dies; each file travels once; nothing but Altana's own orders is done."""
+"""Several machines: the same bytes as one, whatever dies; each file travels once; nothing but Altana's own
+orders is done."""
 
 from __future__ import annotations
 
@@ -358,7 +359,8 @@ def test_addresses(tmp_path: Path) -> None:
 
 @dataclass
 class Cluster:
-    """A scheduler and workers as processes of their own, each with a cache of its own, on hosts of their own where the machine allows it."""
+    """A scheduler and workers as processes of their own, each with a cache of its own, on hosts of their own
+    where the machine allows it."""
 
     folder: Path
     hosts: Hosts = field(default_factory=Hosts)

@@ -1,4 +1,5 @@
-"""One way of making: the same bytes however a picture is asked for; what was made is known, and so is what is out of date."""
+"""One way of making: the same bytes however a picture is asked for; what was made is known, and so is what is
+out of date."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""A project that is about to be opened: its models are ready when the window asks, and only where they were read before."""
+"""A project that is about to be opened: its models are ready when the window asks, and only where they were
+read before."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Runs: right files, cancel, resume; films that read back exactly; services that come back after they died."""
+"""Runs: right files, cancel, resume; films that read back exactly; services that come back after they
+died."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""The shot list made: right files, same bytes again, rows set aside, full disks, pauses, orders, kills, tone without drawing."""
+"""The shot list made: right files, same bytes again, rows set aside, full disks, pauses, orders, kills, tone
+without drawing."""
 
 from __future__ import annotations
 
@@ -381,7 +382,8 @@ def test_test_pictures_are_small_proofs_with_names_of_their_own(
 
 
 def test_rows_fit_into_a_size_in_their_own_proportion(small: Project, demo_opened: Opened) -> None:
-    """Stills, panoramas and films: as large as the width and height allow, names and everything else as in the list; films even."""
+    """Stills, panoramas and films: as large as the width and height allow, names and everything else as in
+    the list; films even."""
     for row in rows_of(small, demo_opened.model):
         item = row.item
         assert item is not None
@@ -570,7 +572,8 @@ def test_a_panorama_faces_its_own_front(small: Project, demo_opened: Opened, tmp
 def test_a_panorama_is_toned_from_its_master(
     small: Project, demo_opened: Opened, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """Another tone draws nothing again and gives the bytes that a fresh run gives; another front is another picture."""
+    """Another tone draws nothing again and gives the bytes that a fresh run gives; another front is another
+    picture."""
     row = replace(
         next(shot for shot in small.shots if shot.kind == PANORAMA),
         faces=False, file="png", width_px=128, pattern="round", keep_master=True, tone=None,

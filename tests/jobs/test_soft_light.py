@@ -1,4 +1,5 @@
-"""Soft light that is not the project's: dimmed lamps of a walk, and what the window's pictures are drawn in."""
+"""Soft light that is not the project's: dimmed lamps of a walk, and what the window's pictures are drawn
+in."""
 
 from __future__ import annotations
 

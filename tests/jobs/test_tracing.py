@@ -29,7 +29,8 @@ pytestmark = pytest.mark.skipif(not llvm_library(), reason="LLVM 19 is not insta
 def test_from_hour_to_hour_the_scene_stays_and_from_staging_to_staging_the_vertices(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """What a film whose sun moves asks for: pictures at two hours come from one scene, and are as from scenes of their own."""
+    """What a film whose sun moves asks for: pictures at two hours come from one scene, and are as from scenes
+    of their own."""
     box_between((-1, 4, 0), (1, 6, 2)).export(tmp_path / "m.glb")
     project = Project("P", models=(ModelRef("model-01", "m.glb"),))
     scenes: list[object] = []

@@ -100,7 +100,8 @@ def test_clear_glass_in_even_light_cannot_be_seen(engine: ModuleType, furnace: f
 
 @pytest.mark.parametrize("wound", [1, -1])
 def test_what_a_body_takes_is_by_its_thickness(engine: ModuleType, furnace: float, wound: int) -> None:
-    """Straight through a block: what its two faces send to and fro adds up to (1 - R)^2 E / (1 - R E) besides R."""
+    """Straight through a block: what its two faces send to and fro adds up to (1 - R)^2 E / (1 - R E) besides
+    R."""
     absorbed = (4.0, 1.0, 0.25)
     model = model_of(
         ("Block", box_between((-0.6, 4, 0.4), (0.6, 4.5, 1.6)), replace(CLEAR, absorbed=absorbed))

@@ -1,4 +1,5 @@
-"""Bounds in pictures: what they take away, that light stays whole, capped cuts, and verticals found on pixels."""
+"""Bounds in pictures: what they take away, that light stays whole, capped cuts, and verticals found on
+pixels."""
 
 from __future__ import annotations
 
@@ -124,7 +125,8 @@ def untouched(renderer: Renderer, bound: View, whole: View) -> np.ndarray:
 def test_a_bound_changes_no_shadow_and_no_contact_shade(
     demo: Renderer, demo_project: Project, quality: object, near: float
 ) -> None:
-    """The hall with its nearest benches cut away: whatever both pictures show is lit alike, bench shadows included."""
+    """The hall with its nearest benches cut away: whatever both pictures show is lit alike, bench shadows
+    included."""
     camera = demo_project.camera_named("Waiting hall to the water")
     whole, bound = camera.view(640, 360), with_near(camera, near).view(640, 360)
     same = untouched(demo, bound, whole)
@@ -133,7 +135,8 @@ def test_a_bound_changes_no_shadow_and_no_contact_shade(
     other = demo.picture(whole, SKY, camera.ev, quality, True)  # type: ignore[arg-type]
     assert one is not None and other is not None
     difference = np.abs(one.astype(int) - other.astype(int)).max(axis=2)
-    # A few pixels at the rim of what was cut away mix with their neighbours; all others are the same to the last bit.
+    # A few pixels at the rim of what was cut away mix with their neighbours; all others are the same to the
+    # last bit.
     assert (difference[same] > 2).mean() < 1e-3
     assert difference[same].mean() < 0.05
     # The bound did take something away.
@@ -141,7 +144,8 @@ def test_a_bound_changes_no_shadow_and_no_contact_shade(
 
 
 def test_a_wall_cut_lets_no_light_in(demo: Renderer) -> None:
-    """With the glass front cut away the hall is lit as it is behind its panes and bars: their shadows stay."""
+    """With the glass front cut away the hall is lit as it is behind its panes and bars: their shadows
+    stay."""
     ev = 11.0
     whole, through = FRONT.view(640, 360), replace(FRONT, wall_cuts=(GLASS,)).view(640, 360)
     same = untouched(demo, through, whole)
@@ -156,8 +160,8 @@ def test_a_wall_cut_lets_no_light_in(demo: Renderer) -> None:
 def test_the_ticket_office_is_lit_the_same_with_and_without_its_bound(
     demo: Renderer, rays: RayScene, demo_opened: Opened
 ) -> None:
-    """From behind the wall: where the bound lies makes no difference to what is seen either way, and places on the far
-    wall are as bright as they are to an eye within the room that needs no bound."""
+    """From behind the wall: where the bound lies makes no difference to what is seen either way, and places
+    on the far wall are as bright as they are to an eye within the room that needs no bound."""
     office = Camera("", "Office", (1.1, 10.8, 1.6), 270.0, focal_mm=35.0, aim_m=1.05, inside=True)
     back = back_through_wall(demo_opened.model, rays, office, whole="width").camera
     assert back.near is not None
@@ -183,12 +187,14 @@ def test_the_ticket_office_is_lit_the_same_with_and_without_its_bound(
         values.append(np.where(seen, smooth[row, column], np.nan))
     both = ~np.isnan(values[0]) & ~np.isnan(values[1])
     assert both.sum() > 60
-    # Not exactly: the same place fills more pixels from nearer by, and the books beside it reach further into them.
+    # Not exactly: the same place fills more pixels from nearer by, and the books beside it reach further into
+    # them.
     assert np.abs(values[0][both] - values[1][both]).mean() < 6.0
 
 
 def test_what_lies_wholly_beyond_may_be_left_out_of_the_light() -> None:
-    """A wall beyond the far bound, towards the sun, shades the ground before the camera, unless it is told not to."""
+    """A wall beyond the far bound, towards the sun, shades the ground before the camera, unless it is told
+    not to."""
     sun = np.asarray(SKY.sun)
     plaster = Material("Plaster", (0.8, 0.8, 0.8, 1.0))
     heading = float(np.degrees(np.arctan2(sun[0], sun[1]))) % 360.0
@@ -249,7 +255,8 @@ def test_the_ink_does_not_depend_on_the_exposure(demo: Renderer) -> None:
 
 
 def edge_places(brightness: np.ndarray, rows: range, guess: float, reach: int = 9) -> np.ndarray:
-    """(n, 2) row and place of the strongest step near a column, in fractions of a pixel: the middle of the step."""
+    """(n, 2) row and place of the strongest step near a column, in fractions of a pixel: the middle of the
+    step."""
     places = []
     for row in rows:
         first = max(0, round(guess) - reach)
@@ -266,7 +273,8 @@ def edge_places(brightness: np.ndarray, rows: range, guess: float, reach: int = 
 def test_vertical_edges_of_the_tower_are_vertical_on_pixels_after_plumb(
     demo: Renderer, demo_project: Project
 ) -> None:
-    """At 1920 x 1080, over the tower's whole seen height, an edge fitted to pixels is within 0.3 px of vertical."""
+    """At 1920 x 1080, over the tower's whole seen height, an edge fitted to pixels is within 0.3 px of
+    vertical."""
     tower = replace(
         demo_project.camera_named("Tower from the forecourt"), width_px=1920, height_px=1080, focal_mm=20.0
     )

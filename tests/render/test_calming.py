@@ -24,7 +24,8 @@ GRAIN, PATCH_PX = 3.0, 3.0
 
 @pytest.fixture(scope="module")
 def walk(room: Model) -> list[tuple[View, Floats32, Floats32]]:
-    """Seven film frames through a room at 1 m/s: their views, depths, and pictures without grain: checks of 0.5 m on every wall."""
+    """Seven film frames through a room at 1 m/s: their views, depths, and pictures without grain: checks of
+    0.5 m on every wall."""
     renderer = Renderer(room, None)
     frames = []
     for number in range(2 * REACH + 1):

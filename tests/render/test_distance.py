@@ -1,4 +1,5 @@
-"""Nothing disappears or fights with distance: a centimetre and fifty kilometres in one picture, shadows and facts included."""
+"""Nothing disappears or fights with distance: a centimetre and fifty kilometres in one picture, shadows and
+facts included."""
 
 from __future__ import annotations
 
@@ -165,15 +166,16 @@ def test_the_real_house_is_the_same_picture_near_and_far(shown: list[Renderer]) 
         assert picture is not None
         return picture
 
-    # From here on lines of sight are all but parallel, so a lens that keeps the size keeps the picture; at 500 m the house still
-    # tapers by a twenty-fifth, which is 0.041 by the same measure.
+    # From here on lines of sight are all but parallel, so a lens that keeps the size keeps the picture; at
+    # 500 m the house still tapers by a twenty-fifth, which is 0.041 by the same measure.
     far = seen(5_000.0)
     assert flip(seen(2_000.0), far) < 0.03
     assert flip(seen(50_000.0), far) < 0.03
 
 
 def test_haze_lies_on_the_ground_wherever_the_models_zero_is() -> None:
-    """Straight down from three kilometres a red roof stays red, along the ground it fades; the same for a model that stands 400 m up."""
+    """Straight down from three kilometres a red roof stays red, along the ground it fades; the same for a
+    model that stands 400 m up."""
     pictures = []
     for lift in (0.0, 400.0):
         model = model_of(("Roof", box_between((-20, -20, lift), (20, 20, lift + 6)), RED))

@@ -1,4 +1,5 @@
-"""Films of every container read back: count, rate, size, sampling, length, key frames, and seeking to the right frame."""
+"""Films of every container read back: count, rate, size, sampling, length, key frames, and seeking to the
+right frame."""
 
 from __future__ import annotations
 
@@ -164,7 +165,8 @@ def test_a_stamp_stands_in_its_corner_and_nowhere_else(corner: str) -> None:
     assert signed[changed].min() < 80
 
 
-#: Writes a film of each kind and prints a digest of each; memory that nobody wrote is filled by the C library as its setting says.
+#: Writes a film of each kind and prints a digest of each; memory that nobody wrote is filled by the C library
+#: as its setting says.
 _EACH_KIND = """
 import hashlib, sys
 from fractions import Fraction

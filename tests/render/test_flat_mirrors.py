@@ -1,4 +1,5 @@
-"""Panes, looking-glasses and lacquered fronts: what they mirror lies where it must, as sharp as it must, and nowhere else."""
+"""Panes, looking-glasses and lacquered fronts: what they mirror lies where it must, as sharp as it must, and
+nowhere else."""
 
 from __future__ import annotations
 
@@ -46,7 +47,8 @@ POST = [(x, y, z) for x in (-0.6, -0.2) for y in (-4.2, -3.8) for z in (0.2, 2.4
 
 
 def front(material: Material) -> Model:
-    """A wall of 8 x 4 m to the north with something before it, on a floor; a red post stands beside the eye, out of sight."""
+    """A wall of 8 x 4 m to the north with something before it, on a floor; a red post stands beside the eye,
+    out of sight."""
     return model_of(
         ("Floor", box_between((-10, -10, -0.3), (10, 2, 0)), GREY),
         ("Wall", box_between((-4, 0.05, 0), (4, 0.3, 4)), GREY),
@@ -141,7 +143,8 @@ def test_panes_and_lacquer_show_it_faintly_and_matt_paint_does_not(renderers: li
 
 
 def test_nothing_behind_the_plane_is_mirrored(renderers: list[Renderer]) -> None:
-    """From behind its plane one would see the wall's back; the eye of the mirrored picture stands within what lies there."""
+    """From behind its plane one would see the wall's back; the eye of the mirrored picture stands within what
+    lies there."""
     walled = model_of(
         ("Floor", box_between((-10, -10, -0.3), (10, 2, 0)), GREY),
         ("Wall", box_between((-4, 0.05, 0), (4, 9.0, 4)), RED),

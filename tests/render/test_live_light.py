@@ -1,4 +1,5 @@
-"""Soft light on models as they come: wound either way, seen from both sides, with things in each other; and against final pictures."""
+"""Soft light on models as they come: wound either way, seen from both sides, with things in each other; and
+against final pictures."""
 
 from __future__ import annotations
 
@@ -157,7 +158,8 @@ def test_frosted_glass_passes_light_and_no_picture() -> None:
 
     black = (0.02, 0.02, 0.02, 1.0)
     clear, frosted = behind(0.05, black), behind(0.6, black)
-    # Through clear glass the black block stands out from what is beside it; through frosted glass it does not.
+    # Through clear glass the black block stands out from what is beside it; through frosted glass it does
+    # not.
     assert clear[30, 45].mean() < 0.4 * clear[30, 20].mean()
     assert frosted[30, 45].mean() == pytest.approx(frosted[30, 20].mean(), rel=0.15)
     assert frosted[30, 45].mean() > 0.3 * clear[30, 20].mean()

@@ -116,7 +116,8 @@ def test_coverage_lies_where_the_model_is_and_goes_over_evenly_at_edges(post: Mo
     assert (master.alpha[out] < 0.001).all()
     between = (master.alpha > 0.02) & (master.alpha < 0.98)
     assert between.any()
-    # Half-covered pixels hold the colour of what covers them, not of the sky behind it: wood is redder than blue.
+    # Half-covered pixels hold the colour of what covers them, not of the sky behind it: wood is redder than
+    # blue.
     edge = master.light[between]
     assert (edge[:, 0] > edge[:, 2]).mean() > 0.95
     # White card is grey where wood was brown.
@@ -354,7 +355,8 @@ def test_directions_and_pixels_are_each_others_inverse() -> None:
 
 @pytest.mark.slow
 def test_marks_at_known_directions_come_out_within_half_a_pixel_at_6000() -> None:
-    """Faces carry smooth bumps at known directions; their centres of gravity are found in the stitched panorama."""
+    """Faces carry smooth bumps at known directions; their centres of gravity are found in the stitched
+    panorama."""
     place, side = Place((0, 0, 0), 20.0), face_size(6000)
     rng = np.random.default_rng(4)
     marks = [
@@ -401,7 +403,8 @@ def test_borders_of_faces_do_not_show(drawn: Renderer) -> None:
         faces[name] = developed(master.light, 6.0)
     picture = stitched(faces, place, side, (800, 400))
     assert picture is not None
-    # Across the border between front and right (a quarter of the way round from the middle), and beside it inside a face.
+    # Across the border between front and right (a quarter of the way round from the middle), and beside it
+    # inside a face.
     row = slice(150, 250)
     across = np.abs(picture[row, 500] - picture[row, 499]).mean()
     beside = np.mean(

@@ -1,4 +1,5 @@
-"""Materials as they are drawn: holes, veils, tinted glass, metal, glow, painted corners; large pictures within a budget."""
+"""Materials as they are drawn: holes, veils, tinted glass, metal, glow, painted corners; large pictures
+within a budget."""
 
 from __future__ import annotations
 
@@ -86,7 +87,8 @@ def test_an_opacity_picture_of_its_own_makes_holes_too(shown: list[Renderer]) ->
 
 
 def test_in_software_textures_are_not_followed_along_however_many_the_samples(shown: list[Renderer]) -> None:
-    """Mesa's llvmpipe does not come back where a surface runs past the eye and its texture is to stay sharp along it."""
+    """Mesa's llvmpipe does not come back where a surface runs past the eye and its texture is to stay sharp
+    along it."""
     shown.append(Renderer(board(Material("Sign", (1.0, 1.0, 1.0, 1.0), 0), half_holed())))
     assert shown[-1].master(AHEAD, SKY, Quality(passes=32)) is not None
     arrays = shown[-1]._shown.scene.textures.arrays
@@ -212,7 +214,8 @@ def test_the_moving_picture_of_a_large_model_looks_like_the_still_one(shown: lis
 def test_pictures_that_are_the_same_stay_on_the_card(
     shown: list[Renderer], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """A mend, another light or a moved object bring the model anew, but not its pictures; others are shown as they are."""
+    """A mend, another light or a moved object bring the model anew, but not its pictures; others are shown as
+    they are."""
     decodes: list[EncodedImage] = []
     whole = textures.decoded
     monkeypatch.setattr(textures, "decoded", lambda item: (decodes.append(item), whole(item))[1])
@@ -228,7 +231,8 @@ def test_pictures_that_are_the_same_stay_on_the_card(
         assert picture is not None
         return picture.astype(float)
 
-    # Read anew, with a picture that nothing shows before it, and with another material: the picture shown is the same.
+    # Read anew, with a picture that nothing shows before it, and with another material: the picture shown is
+    # the same.
     same = board(replace(sign, name="Board", image=1, roughness=0.9), blue, plain)
     assert np.abs(again(same)[50:70, 50:70] - before[50:70, 50:70]).max() < 8.0
     assert len(decodes) == 1

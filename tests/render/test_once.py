@@ -1,4 +1,5 @@
-"""What stands in a model many times goes to the card once: the same pictures, from a fraction of the memory."""
+"""What stands in a model many times goes to the card once: the same pictures, from a fraction of the
+memory."""
 
 from __future__ import annotations
 
@@ -47,7 +48,8 @@ def one_material(model: Model, *numbers: int) -> Model:
 
 @pytest.fixture(scope="module")
 def park() -> Model:
-    """Turned and scaled trees of one shape, globes of one shape half of which is glass, two things alone, and a ground."""
+    """Turned and scaled trees of one shape, globes of one shape half of which is glass, two things alone, and
+    a ground."""
     drawn = np.random.default_rng(5)
     leaves, pane = (
         Material("Leaves", (0.2, 0.5, 0.15, 1.0)),

@@ -1,4 +1,5 @@
-"""Clear panes: the Frame and final show the same glass, no light comes from nothing, and coloured glass colours the light of a room."""
+"""Clear panes: the Frame and final show the same glass, no light comes from nothing, and coloured glass
+colours the light of a room."""
 
 from __future__ import annotations
 
@@ -69,7 +70,8 @@ def test_what_is_seen_through_a_pane_is_as_bright_and_coloured_live_as_final(
 
 
 def test_a_pane_gives_back_no_more_than_falls_on_it(engine: ModuleType) -> None:
-    """What is mirrored, thrown back and let through, reckoned by its own draws, for each way light may come."""
+    """What is mirrored, thrown back and let through, reckoned by its own draws, for each way light may
+    come."""
     import drjit as dr
 
     pane = pane_surface(engine, np.array([0.9, 1.0, 0.5], np.float32), 0.6)
@@ -126,7 +128,8 @@ def test_coloured_glass_colours_the_light_of_a_room(engine: ModuleType) -> None:
 
 @pytest.mark.slow
 def test_panes_give_a_room_some_of_its_own_light_back(engine: ModuleType) -> None:
-    """A wall before a dark opening: with a pane in it, the wall sees the sunlit ground before it a second time, mirrored."""
+    """A wall before a dark opening: with a pane in it, the wall sees the sunlit ground before it a second
+    time, mirrored."""
     black = Material("Black", (0.0, 0.0, 0.0, 1.0))
     dark = [
         (name, box_between(low, high), black)
@@ -169,7 +172,8 @@ def test_panes_give_a_room_some_of_its_own_light_back(engine: ModuleType) -> Non
 
 @pytest.mark.parametrize("sun", ["behind", "before"])
 def test_frosted_glass_is_as_bright_as_in_final_pictures(sun: str, engine: ModuleType) -> None:
-    """With the sun behind it it glares where one looks towards the sun, and not elsewhere; it had been three quarters as bright."""
+    """With the sun behind it it glares where one looks towards the sun, and not elsewhere; it had been three
+    quarters as bright."""
     pane = Material("Pane", (0.9, 0.9, 0.9, 0.3), kind=GLASS, roughness=0.6)
     model = model_of(
         ("Pane", box_between((-3.0, 3.0, 0.0), (3.0, 3.0001, 3.0)), pane),

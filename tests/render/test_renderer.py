@@ -1,4 +1,5 @@
-"""Pictures against what must be in them: marks where the mathematics says, tiles without seams, bounds that leave light alone."""
+"""Pictures against what must be in them: marks where the mathematics says, tiles without seams, bounds that
+leave light alone."""
 
 from __future__ import annotations
 
@@ -328,7 +329,8 @@ def test_stills_are_tagged_and_read_back() -> None:
 
 @pytest.mark.slow
 def test_what_is_out_of_focus_is_as_wide_as_the_lens_makes_it() -> None:
-    """A small bright ball behind the distance in focus becomes a disc of the size that the formula of the thin lens gives."""
+    """A small bright ball behind the distance in focus becomes a disc of the size that the formula of the
+    thin lens gives."""
     glow = Material("Glow", (0.0, 0.0, 0.0, 1.0), emission=(1.0, 1.0, 1.0))
     black = Material("Black", (0.0, 0.0, 0.0, 1.0))
     far, focus = 8.0, 2.0
@@ -357,7 +359,8 @@ def test_what_is_out_of_focus_is_as_wide_as_the_lens_makes_it() -> None:
         lit = np.flatnonzero(picture[:, 180:221].max(axis=(0, 2)) > 12)
         return int(lit.max() - lit.min() + 1)
 
-    # Circle of confusion: opening x focal length x (far - focus) / (far x focus), on a sensor of 36 mm over 400 px.
+    # Circle of confusion: opening x focal length x (far - focus) / (far x focus), on a sensor of 36 mm over
+    # 400 px.
     disc_px = 2.0 * opening * 50.0 * (far - focus) / (far * focus) / 36.0 * 400.0
     assert across(plain) <= 5
     assert across(open_) == pytest.approx(disc_px + across(plain), abs=3.0)

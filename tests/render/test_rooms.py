@@ -45,7 +45,8 @@ def room(name: str, outline: tuple[tuple[float, float], ...], ceiling: float = 3
 
 
 def hall(panel: Material, *more: tuple[str, trimesh.Trimesh, Material]) -> Model:
-    """A room of 6 x 4 x 3 m without a roof; its west wall is red, a panel stands before the east one, and whatever ``more``."""
+    """A room of 6 x 4 x 3 m without a roof; its west wall is red, a panel stands before the east one, and
+    whatever ``more``."""
     model = model_of(
         ("Floor", box_between((-0.2, -0.2, -0.2), (6.2, 4.2, 0)), GREY),
         ("West", box_between((-0.2, -0.2, 0), (0, 4.2, 3)), RED),
@@ -256,7 +257,8 @@ def test_rough_things_mirror_no_lamps() -> None:
 
 @pytest.mark.parametrize(("roughness", "gleams"), [(0.0, True), (0.5, False)])
 def test_a_lamp_gleams_on_what_is_smooth(roughness: float, gleams: bool) -> None:
-    """Its light is known as soft light alone; here nobody reckoned with it, so that all that comes is what is mirrored."""
+    """Its light is known as soft light alone; here nobody reckoned with it, so that all that comes is what is
+    mirrored."""
     bulb = Material("Bulb", (1.0, 1.0, 1.0, 1.0), emission=(20.0, 20.0, 20.0), lamp="Bulbs")
     panel = Material("Panel", (0.8, 0.8, 0.8, 1.0), roughness=roughness, metal=1.0)
     model = hall(panel, ("Bulb", box_between((2.0, 1.9, 2.2), (2.2, 2.1, 2.4)), bulb))

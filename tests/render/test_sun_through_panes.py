@@ -1,4 +1,5 @@
-"""The sun behind panes: as much of it, and of the colour, as the panes before a place let through, in the Frame as in final."""
+"""The sun behind panes: as much of it, and of the colour, as the panes before a place let through, in the
+Frame as in final."""
 
 from __future__ import annotations
 
@@ -55,7 +56,8 @@ def expected(*colours: tuple[float, float, float, float]) -> Floats:
 
 
 def passed(model: Model, staging: Staging = WHOLE, view: View = DOWN) -> Floats:
-    """The share of the sun that comes to the ground: the light there between that under a roof of wall and that under none."""
+    """The share of the sun that comes to the ground: the light there between that under a roof of wall and
+    that under none."""
     dark, open_ = (middle(live_light(other, view, NOON)) for other in (roofed((3.0, GREY)), roofed()))
     share: Floats = (middle(live_light(model, view, NOON, staging=staging)) - dark) / (open_ - dark)
     return share
@@ -69,7 +71,8 @@ def test_the_sun_takes_the_colour_of_the_pane_it_comes_through(
 
 
 def test_the_edge_of_a_panes_shadow_has_no_steps() -> None:
-    """Aslant across the pixels of the map it is nearly as straight as that of a wall; it was three times as rough."""
+    """Aslant across the pixels of the map it is nearly as straight as that of a wall; it was three times as
+    rough."""
     turn = np.radians(25.0)
     plate = box_between((-3, -3, 1.5), (3, 3, 1.51))
     plate.apply_transform(trimesh.transformations.rotation_matrix(turn, [0, 0, 1]))
@@ -115,7 +118,8 @@ def test_frosted_glass_throws_no_patch_of_sun() -> None:
 
 
 def test_only_panes_between_a_place_and_the_sun_count() -> None:
-    """Not the one under the ground, though the sun's ray would meet it, and not the one below a table's top."""
+    """Not the one under the ground, though the sun's ray would meet it, and not the one below a table's
+    top."""
     under = model_of(
         ("Ground", box_between((-60, -60, -0.2), (60, 60, 0.0)), GREY),
         ("Skylight", box_between((-20, -20, 3.0), (20, 20, 3.02)), glass(GREEN)),
@@ -144,7 +148,8 @@ def test_a_pane_that_is_left_out_or_stands_elsewhere_colours_nothing_here() -> N
 
 
 def test_the_colour_stays_while_the_picture_is_coarse_and_as_the_sun_moves() -> None:
-    """One renderer draws one picture after the other, as the Frame does while the sun is dragged; its maps are kept where they can be."""
+    """One renderer draws one picture after the other, as the Frame does while the sun is dragged; its maps
+    are kept where they can be."""
     colour, plain = (Renderer(roofed((3.0, stuff))) for stuff in (glass(RED), GREY))
     open_ = Renderer(roofed())
     try:
@@ -182,7 +187,8 @@ def test_the_frame_and_final_agree_however_high_the_sun_stands(hour: float) -> N
 
 @pytest.mark.slow
 def test_sunlit_ground_behind_glass_throws_back_less_light() -> None:
-    """A ceiling over a floor that the sun reaches through a pane: soft light takes what the pane leaves, and its colour."""
+    """A ceiling over a floor that the sun reaches through a pane: soft light takes what the pane leaves, and
+    its colour."""
 
     def ceiling(pane: Material | None) -> Floats:
         parts = [

@@ -279,7 +279,8 @@ def test_the_tip_of_a_shadow_lies_where_it_is_reckoned_live_and_final(engine: Mo
     (ax, ay, _), (bx, by, _) = view.project(beside).tolist()
 
     def edge(picture: np.ndarray) -> float:
-        """Where along the line from shadow into sun the brightness passes the middle, pixels from the beginning."""
+        """Where along the line from shadow into sun the brightness passes the middle, pixels from the
+        beginning."""
         steps = np.linspace(0.0, 1.0, 400)
         line = ndimage.map_coordinates(
             picture, [ay + (by - ay) * steps - 0.5, ax + (bx - ax) * steps - 0.5], order=1
@@ -353,8 +354,8 @@ def test_a_nudged_and_a_left_out_thing_are_traced_as_staged(engine: ModuleType) 
 
 
 def test_a_room_lit_by_few_bright_places_is_not_dimmed(engine: ModuleType) -> None:
-    """At the exposure of a dim room, where the patch of sun on its floor is hundreds of times as bright as white, the walls are as light
-    as at that of the patch."""
+    """At the exposure of a dim room, where the patch of sun on its floor is hundreds of times as bright as
+    white, the walls are as light as at that of the patch."""
     roof = [
         box_between((0, 0, 2.7), (6, 1.8, 2.9)),
         box_between((0, 2.2, 2.7), (6, 4, 2.9)),
@@ -568,7 +569,8 @@ def test_of_things_in_one_plane_the_smaller_is_traced_as_in_the_frame(engine: Mo
 
 @pytest.mark.parametrize("rough", [0.3, pytest.param(0.5, marks=pytest.mark.slow), 0.8])
 def test_metal_in_the_sun_is_as_bright_as_in_final_pictures(engine: ModuleType, rough: float) -> None:
-    """The top of a metal block beside plain ground, seen at three angles; it was more than twice as bright where it was rough."""
+    """The top of a metal block beside plain ground, seen at three angles; it was more than twice as bright
+    where it was rough."""
     metal = Material("Steel", (0.6, 0.6, 0.62, 1.0), roughness=rough, metal=1.0)
     model = model_of(
         ("Block", box_between((-2, 3, 0), (2, 7, 0.5)), metal),
@@ -583,7 +585,8 @@ def test_metal_in_the_sun_is_as_bright_as_in_final_pictures(engine: ModuleType, 
 
 
 def test_far_things_lie_in_the_air_as_in_the_frame(engine: ModuleType) -> None:
-    """Hills had been as dark and clear as things near by in final pictures; seen through a pane they are as far away."""
+    """Hills had been as dark and clear as things near by in final pictures; seen through a pane they are as
+    far away."""
     dark = Material("Hill", (0.02, 0.02, 0.02, 1.0), roughness=1.0)
     parts = [
         ("Near", box_between((-60, 100, 0), (0, 110, 30)), dark),
@@ -614,7 +617,8 @@ def test_far_things_lie_in_the_air_as_in_the_frame(engine: ModuleType) -> None:
 def test_paint_in_the_sun_is_as_bright_as_in_final_pictures(
     engine: ModuleType, rough: float, hour: float
 ) -> None:
-    """A dark and a light top, seen towards the sun, away from it and from above; a roof towards the sun was an eighth as bright as it must be."""
+    """A dark and a light top, seen towards the sun, away from it and from above; a roof towards the sun was
+    an eighth as bright as it must be."""
     sun = sky_of(Light(47.5, 9.4, 2.0, "2026-06-21", hour))
     # No light but the sun's, and nothing that throws it back.
     sun = replace(sun, scale=1e-6)

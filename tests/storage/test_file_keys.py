@@ -108,7 +108,8 @@ def test_a_kept_model_comes_back_mapped_and_the_same(model: Path, demo_files: Pa
         assert ours.dtype == theirs.dtype and np.array_equal(ours, theirs), name
         # Nobody writes into what all processes share.
         assert not ours.flags.writeable
-    # An entry of before, which says nothing of how its arrays lie, is opened as well, and no more than mapped.
+    # An entry of before, which says nothing of how its arrays lie, is opened as well, and no more than
+    # mapped.
     head = cache_folder() / "models" / key / HEAD
     told = msgspec.json.decode(head.read_bytes())
     assert told["laid"]["vertices"][1] == list(read.vertices.shape)

@@ -1,4 +1,5 @@
-"""Folders for a while are gone afterwards, and those of processes that were killed are cleared away by the next."""
+"""Folders for a while are gone afterwards, and those of processes that were killed are cleared away by the
+next."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Two writers of one project: nothing is lost, what clashes is said; versions, links, modes, unfinished files, damaged caches."""
+"""Two writers of one project: nothing is lost, what clashes is said; versions, links, modes, unfinished
+files, damaged caches."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""``altana camera`` bound, candidates, wall-cut, back: what is cut away for a camera, and going back through a wall."""
+"""``altana camera`` bound, candidates, wall-cut, back: what is cut away for a camera, and going back through
+a wall."""
 
 from __future__ import annotations
 

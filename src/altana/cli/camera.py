@@ -352,7 +352,8 @@ def plumb(project: Path, camera: str, amount: float, keep_size: bool, as_json: b
 @click.option("--only-say", is_flag=True, help="Change nothing.")
 @JSON
 def expose(project: Path, cameras: tuple[str, ...], only_say: bool, as_json: bool) -> None:
-    """Take the exposure of cameras (all where none is named) from their pictures: their middle comes out as middle grey."""
+    """Take the exposure of cameras (all where none is named) from their pictures: their middle comes out as
+    middle grey."""
     read = read_project(project)
     wanted = [read.camera_named(name) for name in cameras] or list(read.cameras)
     opened = opened_models(read, project)

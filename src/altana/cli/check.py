@@ -1,4 +1,5 @@
-"""``altana camera check|bound|wall-cut|back|mend`` and ``altana check|coverage|gaps|patch``: bounds and checks from outside."""
+"""``altana camera check|bound|wall-cut|back|mend`` and ``altana check|coverage|gaps|patch``: bounds and
+checks from outside."""
 
 from __future__ import annotations
 
@@ -181,7 +182,8 @@ def mend_(project: Path, camera: str, code: str, as_json: bool) -> None:
 @click.argument("project", type=ProjectPath)
 @JSON
 def check_all(project: Path, as_json: bool) -> None:
-    """Check every camera: what in it is trouble, and what mends it.  Exit code 0 also when there is trouble."""
+    """Check every camera: what in it is trouble, and what mends it.  Exit code 0 also when there is
+    trouble."""
     read = read_project(project)
     model = opened_models(read, project).model
     rows: list[dict[str, Any]] = []

@@ -1,4 +1,5 @@
-"""``altana camera place|fit|format|copy|variant|nudge|take`` and ``altana leave-out|plan-shot|changes``: composing from outside."""
+"""``altana camera place|fit|format|copy|variant|nudge|take`` and ``altana leave-out|plan-shot|changes``:
+composing from outside."""
 
 from __future__ import annotations
 
@@ -61,7 +62,8 @@ def _object_id(model: Model, name: str) -> str:
 @click.argument("how", type=click.Choice([*PLACES, "back"]))
 @JSON
 def place(project: Path, camera: str, how: str, as_json: bool) -> None:
-    """Stand a camera by the building: square to a wall, between walls, in the middle, into a corner, back to the wall."""
+    """Stand a camera by the building: square to a wall, between walls, in the middle, into a corner, back to
+    the wall."""
 
     def edit(current: Project, camera_now: Camera) -> Project:
         model = opened_models(current, project).model
@@ -95,7 +97,8 @@ def place(project: Path, camera: str, how: str, as_json: bool) -> None:
 def fit(
     project: Path, camera: str, target: str, object_name: str | None, by: str, square: bool, as_json: bool
 ) -> None:
-    """Frame an object, the room looked into, or the façade that the picture is of, all of it inside the frame."""
+    """Frame an object, the room looked into, or the façade that the picture is of, all of it inside the
+    frame."""
     if square and target != "facade":
         raise click.UsageError("--square goes with --target facade.")
 
@@ -310,7 +313,8 @@ def leave_out_(
     storeys: tuple[str, ...],
     back: bool,
 ) -> None:
-    """Leave objects, categories or storeys out of pictures: of the whole project's, or of named cameras', walks' or rows'."""
+    """Leave objects, categories or storeys out of pictures: of the whole project's, or of named cameras',
+    walks' or rows'."""
     before = read_project(project)
     model = opened_models(before, project).model
     ids = [before.camera_named(name).id for name in cameras]

@@ -1,4 +1,5 @@
-"""``altana doctor``: what of this machine Altana uses, and what is missing: card, memory, cores, compiler, fonts, caches, and a test picture."""
+"""``altana doctor``: what of this machine Altana uses, and what is missing: card, memory, cores, compiler,
+fonts, caches, and a test picture."""
 
 from __future__ import annotations
 
@@ -43,7 +44,8 @@ TRACER_S = 60
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """One line: what it is about, what was found, and where something is missing what that keeps from working and what to do."""
+    """One line: what it is about, what was found, and where something is missing what that keeps from working
+    and what to do."""
 
     about: str
     found: str

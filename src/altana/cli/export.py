@@ -58,7 +58,8 @@ from altana.storage.project_file import read_project
 )
 @JSON
 def export(project: Path, out: Path, as_json: bool, **values: Any) -> None:
-    """Write cameras and walks, exactly as they stand, viewpoints, plans or the list as an edit, for other tools."""
+    """Write cameras and walks, exactly as they stand, viewpoints, plans or the list as an edit, for other
+    tools."""
     kind = out.suffix.lower()
     if values["base"] is not None:
         # A copy of the project is handed over; what it names lies where the project does.

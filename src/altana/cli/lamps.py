@@ -18,7 +18,8 @@ from altana.storage.project_file import read_project
 
 
 class _LampCommands(click.Group):
-    """A first word that is no subcommand is the project: PROJECT list|set … reads as in the other commands."""
+    """A first word that is no subcommand is the project: PROJECT list|set … reads as in the other
+    commands."""
 
     def parse_args(self, ctx: click.Context, args: list[str]) -> list[str]:
         if args and args[0] not in self.commands and args[0] != "--help":

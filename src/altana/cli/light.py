@@ -1,4 +1,5 @@
-"""``altana light``: place, date, time, sky and surroundings of a project; where the sun stands, and what shades a place."""
+"""``altana light``: place, date, time, sky and surroundings of a project; where the sun stands, and what
+shades a place."""
 
 from __future__ import annotations
 

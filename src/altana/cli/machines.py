@@ -116,7 +116,8 @@ def worker(
 @CERTIFICATES
 @JSON
 def machines(address: str, certificates: Path | None, as_json: bool) -> None:
-    """Which machines are lent to the scheduler at ADDRESS, and whether they can make the pictures that this one makes."""
+    """Which machines are lent to the scheduler at ADDRESS, and whether they can make the pictures that this
+    one makes."""
     where = address_of(address, certificates)
     from altana.jobs.machines.fleet import Fleet
 

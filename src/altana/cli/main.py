@@ -15,8 +15,9 @@ from altana.storage.log import log_file, start_log
 
 log = logging.getLogger(__name__)
 
-# Each subcommand by the modules that make it up, the one that holds it first, and its name there.  They are loaded when they are
-# asked for: all of them together take longer to load than most commands take to do their work.
+# Each subcommand by the modules that make it up, the one that holds it first, and its name there.  They are
+# loaded when they are asked for: all of them together take longer to load than most commands take to do their
+# work.
 _PARTS: dict[str, tuple[tuple[str, ...], str]] = {
     "demo": (("project",), "demo"),
     "new": (("project",), "new"),

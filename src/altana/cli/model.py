@@ -1,4 +1,5 @@
-"""``altana model``: the model files of a project, each with its unit, its axis, its place, and whether it is shown."""
+"""``altana model``: the model files of a project, each with its unit, its axis, its place, and whether it is
+shown."""
 
 from __future__ import annotations
 

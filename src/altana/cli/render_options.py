@@ -233,7 +233,8 @@ Subjects = tuple[tuple[Camera, ...], tuple[Walk, ...]]
 
 
 def subjects_of(options: RenderOptions, project: Project) -> Subjects:
-    """The cameras and walks that were named; none where rows are meant.  Raises UserError, and UsageError where nothing was named."""
+    """The cameras and walks that were named; none where rows are meant.  Raises UserError, and UsageError
+    where nothing was named."""
     cameras = project.cameras if options.everything else tuple(map(project.camera_named, options.cameras))
     walks = project.walks if options.all_walks else tuple(map(project.walk_named, options.walks))
     if bool(cameras or walks) == options.listed:
@@ -246,7 +247,8 @@ def subjects_of(options: RenderOptions, project: Project) -> Subjects:
 def request_of(
     options: RenderOptions, path: Path, project: Project, subjects: Subjects, opened: Opened
 ) -> Request | None:
-    """The request that was meant; None where nothing is out of date.  path : the project's file.  Raises UserError."""
+    """The request that was meant; None where nothing is out of date.  path : the project's file.  Raises
+    UserError."""
     request: Request | None
     if options.listed:
         request = _of_rows(options, path, project, opened)

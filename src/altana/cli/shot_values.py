@@ -166,7 +166,8 @@ def given_values(project: Project, shot: Shot, values: dict[str, Any]) -> dict[s
 
 
 def files_taken_in(project: Path, values: dict[str, Any]) -> dict[str, Any]:
-    """The same values with files from elsewhere copied beside the project, because a project names only what lies in its folder."""
+    """The same values with files from elsewhere copied beside the project, because a project names only what
+    lies in its folder."""
     own_values = dict(values)
     if values.get("background_file"):
         own_values["background_file"] = _within(project, values["background_file"], "backgrounds")
@@ -180,8 +181,8 @@ def files_taken_in(project: Path, values: dict[str, Any]) -> dict[str, Any]:
 
 
 def _within(project: Path, name: str, folder: str) -> str:
-    """A file's name as the project stores it; the row says so where it is not there yet.  Raises UserError for one that lies elsewhere
-    and is not there."""
+    """A file's name as the project stores it; the row says so where it is not there yet.  Raises UserError
+    for one that lies elsewhere and is not there."""
     path = Path(name)
     inside = not path.is_absolute() and ".." not in path.parts
     if inside and ((project.parent / path).is_file() or not path.is_file()):

@@ -226,7 +226,8 @@ def preset(project: Path, row: str, save: Path | None, use: Path | None) -> None
 )
 @JSON
 def style(project: Path, row: str | None, save: Path | None, as_json: bool) -> None:
-    """The line styles that come with Altana, or a row's own; --save keeps it as a file for other rows and projects."""
+    """The line styles that come with Altana, or a row's own; --save keeps it as a file for other rows and
+    projects."""
     if row is None:
         if save is not None:
             raise click.UsageError("Name the row whose style is kept.")
@@ -255,8 +256,8 @@ def style(project: Path, row: str | None, save: Path | None, as_json: bool) -> N
 @click.argument("fields", nargs=-1, type=FieldValue(USUAL_QUALITIES.proof, MAKING_FIELDS, words=("usual",)))
 @JSON
 def quality(project: Path, word: str | None, fields: tuple[Field, ...], as_json: bool) -> None:
-    """The figures behind proof, review and final in this project; with a word and FIELD=VALUE …, set them; `usual` as the
-    only field puts them back."""
+    """The figures behind proof, review and final in this project; with a word and FIELD=VALUE …, set them;
+    `usual` as the only field puts them back."""
     read = read_project(project)
     if word is not None and fields:
         now = USUAL_QUALITIES.of(word) if fields == (AS_USUAL,) else read.qualities.of(word)

@@ -40,7 +40,8 @@ def take(
     way: str | None,
     as_json: bool,
 ) -> None:
-    """Take cameras, walks and remarks from a glTF, USD, BCF, CSV or JSON file; it is only looked into until something is chosen."""
+    """Take cameras, walks and remarks from a glTF, USD, BCF, CSV or JSON file; it is only looked into until
+    something is chosen."""
     read = read_project(project)
     if not file.is_file():
         raise UserError(f"There is no file {file}. Files that are taken in end in {', '.join(TAKEN_IN)}.")

@@ -61,7 +61,8 @@ class AtPlace:
 
 
 class PlaceFields(click.ParamType[AtPlace]):
-    """``PLACE:FIELD=VALUE[,FIELD=VALUE]``, or ``PLACE:VALUE`` where only one field is meant; places count from 1.
+    """``PLACE:FIELD=VALUE[,FIELD=VALUE]``, or ``PLACE:VALUE`` where only one field is meant; places count
+    from 1.
 
     reads : how each field is read, by the word that stands on the command line.
     only : the one field that a bare value is for.
@@ -87,7 +88,8 @@ class PlaceFields(click.ParamType[AtPlace]):
 
 
 def field_of(text: str, reads: Mapping[str, Read], unknown: str) -> Field:
-    """``FIELD=VALUE`` read by the field's own way.  Raises Refused, with the sentence's end for an unknown field."""
+    """``FIELD=VALUE`` read by the field's own way.  Raises Refused, with the sentence's end for an unknown
+    field."""
     name, _, value = text.partition("=")
     name = name.strip()
     if name not in reads:

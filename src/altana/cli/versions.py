@@ -72,7 +72,8 @@ def list_(project: Path, as_json: bool) -> None:
 )
 @JSON
 def take(project: Path, number: int, cameras: tuple[str, ...], as_json: bool) -> None:
-    """Go back to an earlier save, or take single cameras of it; what is saved now becomes the newest version."""
+    """Go back to an earlier save, or take single cameras of it; what is saved now becomes the newest
+    version."""
     version = _read(project, number)
     cameras_then = [version.camera_named(name) for name in cameras]
 

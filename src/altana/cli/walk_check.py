@@ -29,7 +29,8 @@ from altana.storage.project_file import read_project
 @click.argument("walk")
 @JSON
 def check(project: Path, walk: str, as_json: bool) -> None:
-    """Length, pace and frames of a walk, and everything on it that a client would notice, with its time and place."""
+    """Length, pace and frames of a walk, and everything on it that a client would notice, with its time and
+    place."""
     before = read_project(project)
     chosen = before.walk_named(walk)
     model = opened_models(before, project).model

@@ -1,4 +1,5 @@
-"""Going back through the wall behind until what is wanted of the far wall fits, and the bound that this takes."""
+"""Going back through the wall behind until what is wanted of the far wall fits, and the bound that this
+takes."""
 
 from __future__ import annotations
 
@@ -30,7 +31,8 @@ from altana.core.walls import (
     wall_cut_on,
 )
 
-#: What of the far wall may be wanted, when no width is given: from end to end, from floor to ceiling, or both.
+#: What of the far wall may be wanted, when no width is given: from end to end, from floor to ceiling, or
+#: both.
 WHOLE = ("all", "width", "height")
 #: An eye square to a wall within this gets a bound across the view, otherwise a wall cut.
 SQUARE_DEG = 0.3
@@ -40,7 +42,8 @@ AGAINST_M = 0.7
 
 @dataclass(frozen=True, slots=True)
 class SteppedBack:
-    """The camera after going back through a wall, and how far behind the wall's inner face it stands (0: still inside)."""
+    """The camera after going back through a wall, and how far behind the wall's inner face it stands (0:
+    still inside)."""
 
     camera: Camera
     back_m: float
@@ -67,7 +70,8 @@ class SteppedBack:
 
 @dataclass(frozen=True, slots=True)
 class _FarWall:
-    """The far wall round the place ahead: the unit vector along it to the right, and its reach from there, metres."""
+    """The far wall round the place ahead: the unit vector along it to the right, and its reach from there,
+    metres."""
 
     place: Floats
     along: Floats
@@ -89,7 +93,8 @@ class _FarWall:
 
 @dataclass(frozen=True, slots=True)
 class _Facing:
-    """A wall across a line of sight: how far along it, the heading that faces it squarely, and the object that it is."""
+    """A wall across a line of sight: how far along it, the heading that faces it squarely, and the object
+    that it is."""
 
     away_m: float
     heading_deg: float
@@ -167,7 +172,8 @@ def _far_wall(model: Model, rays: RayScene, passed: Bools, camera: Camera) -> _F
 
 
 def _of_width(wall: _FarWall, width_m: float) -> _FarWall:
-    """So much of a wall about the place ahead; where that would run past an end of the wall it is moved along."""
+    """So much of a wall about the place ahead; where that would run past an end of the wall it is moved
+    along."""
     whole = wall.left_m + wall.right_m
     if not 0.0 < width_m <= whole + 1e-6:
         raise Refused(f"The wall ahead is {whole:.2f} m wide; a width of {width_m:.2f} m does not fit on it.")
@@ -184,12 +190,14 @@ def back_through_wall(
     bodies: Bodies | None = None,
     whole: str = WHOLE[0],
 ) -> SteppedBack:
-    """Back along the line of sight, out through the wall behind if need be, until what is wanted of the far wall fits.
+    """Back along the line of sight, out through the wall behind if need be, until what is wanted of the far
+    wall fits.
 
-    width_m : the wanted width about what is looked at, metres.  whole : without a width, one of WHOLE: all of the wall from
-    end to end and from floor to ceiling, or one of the two.  The height above the
-    room's floor is kept.  Behind the wall the bound lands on its inner face plus a hair, or past what stands against it:
-    a near bound where the camera stands square to it, a wall cut otherwise.  Raises Refused with the reason where it cannot be.
+    width_m : the wanted width about what is looked at, metres.  whole : without a width, one of WHOLE: all of
+    the wall from end to end and from floor to ceiling, or one of the two.  The height above the
+    room's floor is kept.  Behind the wall the bound lands on its inner face plus a hair, or past what stands
+    against it: a near bound where the camera stands square to it, a wall cut otherwise.  Raises Refused with
+    the reason where it cannot be.
     """
     passed = passed_by_walls(model)
     # A camera that stands outside already is asked from where its sight begins.
@@ -284,21 +292,24 @@ def _cut_cleared(model: Model, bodies: Bodies, camera: Camera, cut: WallCut) -> 
 
 
 def _near_past(camera: Camera, level_m: float) -> float:
-    """The near bound that clears an upright face across the way at a level distance, over the whole height of the frame."""
+    """The near bound that clears an upright face across the way at a level distance, over the whole height of
+    the frame."""
     tilt = math.radians(camera.tilt_deg)
     _, _, bottom, top = camera.view().edges()
     return max(0.02, *(level_m / max(math.cos(tilt) - edge * math.sin(tilt), 0.05) for edge in (bottom, top)))
 
 
-#: The sides of the frame by what of the far wall they hold: the sign of the side, and which axis of the camera.
+#: The sides of the frame by what of the far wall they hold: the sign of the side, and which axis of the
+#: camera.
 _SIDES = (("left end", 0), ("right end", 1), ("floor", 2), ("ceiling", 3))
 
 
 def _way_back(camera: Camera, wall: _FarWall, whole: str) -> tuple[float, tuple[str, ...]]:
     """How far an eye goes back, level, until the wall's corners lie within the frame, and what never will.
 
-    A corner p lies within the frame's right edge while (right - e forward)·(p - eye) <= 0, e the edge's tangent; each step back
-    along the level way h adds (right - e forward)·h to the left side, so every edge asks for one distance, or for none that there is.
+    A corner p lies within the frame's right edge while (right - e forward)·(p - eye) <= 0, e the edge's
+    tangent; each step back along the level way h adds (right - e forward)·h to the left side, so every edge
+    asks for one distance, or for none that there is.
     """
     right, up, forward = camera.pose.axes()
     edges = camera.view().edges()

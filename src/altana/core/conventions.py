@@ -93,7 +93,8 @@ def parse_rate(text: str) -> Fraction:
     except (ValueError, ZeroDivisionError) as error:
         raise Refused(f"“{text}” is not a frame rate; write 25, 23.976 or 24000/1001.") from error
     if "." in tidy or "," in tidy:
-        # Television's rates are a thousandth slower than whole ones, and are called by three of their decimals.
+        # Television's rates are a thousandth slower than whole ones, and are called by three of their
+        # decimals.
         whole = Fraction(round(rate * 1001 / 1000) * 1000, 1001)
         rate = whole if abs(whole - rate) < Fraction(1, 1500) and rate.denominator != 1 else rate
     if not 1 <= rate <= 240:

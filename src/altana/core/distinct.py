@@ -1,4 +1,5 @@
-"""Distinct numbers by sorting: NumPy's own ``unique`` goes by a table of hashes, which takes ten to fifty times as long."""
+"""Distinct numbers by sorting: NumPy's own ``unique`` goes by a table of hashes, which takes ten to fifty
+times as long."""
 
 from __future__ import annotations
 

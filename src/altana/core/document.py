@@ -59,7 +59,8 @@ class Document:
     def apply(self, label: str, edit: Edit, over_locks: bool = False) -> bool:
         """Do one edit as one undo step; False when it changed nothing.  Errors of the edit pass through.
 
-        Raises Refused where it would change what is locked, unless it goes ``over_locks``: another state of the whole project.
+        Raises Refused where it would change what is locked, unless it goes ``over_locks``: another state of
+        the whole project.
         """
         self.cancel()
         before = self._project
@@ -71,7 +72,8 @@ class Document:
         return True
 
     def amend(self, label: str, edit: Edit) -> bool:
-        """Make an edit part of the newest step, if that is still the one with this label and no gesture goes on."""
+        """Make an edit part of the newest step, if that is still the one with this label and no gesture goes
+        on."""
         if self._started is not None or self.undo_label != label or self._history.undone:
             return False
         after = respect_locks(self._project, edit(self._project))

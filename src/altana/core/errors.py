@@ -13,4 +13,5 @@ class UserError(Exception):
 
 
 class Refused(UserError):
-    """A value, a place or a thing with which the core cannot do what was asked; the sentence says which and why."""
+    """A value, a place or a thing with which the core cannot do what was asked; the sentence says which and
+    why."""

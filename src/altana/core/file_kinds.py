@@ -1,6 +1,7 @@
 """The one table of what is written: every kind of picture, film and folder of film frames.
 
-A kind is added here, and nowhere else but in the function that writes it (``writer``, by module and name; loaded when it is used).
+A kind is added here, and nowhere else but in the function that writes it (``writer``, by module and name;
+loaded when it is used).
 """
 
 from __future__ import annotations
@@ -18,9 +19,11 @@ Options = dict[str, dict[str, str]]
 
 @dataclass(frozen=True, slots=True)
 class Encoding:
-    """How a film is encoded: container and encoder by the names of the video library, colour sampling, options by quality.
+    """How a film is encoded: container and encoder by the names of the video library, colour sampling,
+    options by quality.
 
-    ``keyed`` : every frame stands for itself.  ``tag`` : the name players look for.  ``even`` : sides must be even numbers.
+    ``keyed`` : every frame stands for itself.  ``tag`` : the name players look for.  ``even`` : sides must be
+    even numbers.
     """
 
     container: str
@@ -36,8 +39,9 @@ class Encoding:
 class FileKind:
     """One kind of file.  ``words`` say what it is for, ``short`` names it in a table.
 
-    ``rows`` : the kinds of rows that can be written so.  ``bytes_a_pixel`` by quality: measured on the demo.  ``writer`` : the function
-    that writes it.  ``encoding`` : of films.  ``frames`` : a folder of film frames, of this kind of picture.
+    ``rows`` : the kinds of rows that can be written so.  ``bytes_a_pixel`` by quality: measured on the demo.
+    ``writer`` : the function that writes it.  ``encoding`` : of films.  ``frames`` : a folder of film frames,
+    of this kind of picture.
     """
 
     name: str

@@ -1,4 +1,5 @@
-"""The typeface that ships with Altana: Latin, Greek and Cyrillic letters, the same in the window, on pages and in pictures."""
+"""The typeface that ships with Altana: Latin, Greek and Cyrillic letters, the same in the window, on pages
+and in pictures."""
 
 from __future__ import annotations
 

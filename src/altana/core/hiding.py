@@ -15,7 +15,8 @@ NOTHING = LeftOut()
 
 @dataclass(frozen=True, slots=True)
 class Hiding:
-    """``hidden`` things, and, when ``only`` names something, nothing but that; with ``faint`` the rest shows faintly."""
+    """``hidden`` things, and, when ``only`` names something, nothing but that; with ``faint`` the rest shows
+    faintly."""
 
     hidden: LeftOut = NOTHING
     only: LeftOut = NOTHING

@@ -1,6 +1,7 @@
 """What a lens does to a picture: holding the subject's size, edge stretch against a limit, depth, fitting.
 
-Formulas stand in docs/camera.md: size at distance D is f/D, so another focal length f' keeps it at D' = D f'/f.
+Formulas stand in docs/camera.md: size at distance D is f/D, so another focal length f' keeps it at D' = D
+f'/f.
 """
 
 from __future__ import annotations
@@ -27,10 +28,11 @@ STEEPEST_SHIFT_DEG = 40.0
 
 
 def hold_subject(camera: Camera, focal_mm: float) -> Camera:
-    """Another focal length with the subject's size kept: the eye moves along the line of sight to D' = D f'/f.
+    """Another focal length with the subject's size kept: the eye moves along the line of sight to D' = D
+    f'/f.
 
-    What is looked at stays where it is in space and in the frame: the picture of its plane keeps its size, so the
-    shifts, which are lengths on the sensor, stay too.
+    What is looked at stays where it is in space and in the frame: the picture of its plane keeps its size, so
+    the shifts, which are lengths on the sensor, stay too.
     """
     away = camera.aim_m * focal_mm / camera.focal_mm
     eye = tuple((np.asarray(camera.aim) - camera.pose.forward * away).tolist())
@@ -122,8 +124,9 @@ def fit_by_lens(
     """Turn towards the points and choose the focal length that just holds them all; the eye stays.
 
     points : (n, 3) metres.  A level camera stays level: rise centres the picture.  At least two points touch
-    the margin.  square_deg : the heading to keep, degrees; the lens is then shifted until the points lie in the middle.
-    Raises Refused when they reach beside the eye, need a lens that does not exist, or a shift over STEEPEST_SHIFT_DEG.
+    the margin.  square_deg : the heading to keep, degrees; the lens is then shifted until the points lie in
+    the middle. Raises Refused when they reach beside the eye, need a lens that does not exist, or a shift
+    over STEEPEST_SHIFT_DEG.
     """
     aim = _centred(camera, points) if square_deg is None else _squared(camera, points, square_deg)
     if aim is None:
@@ -158,8 +161,9 @@ def fit_by_distance(
 ) -> Camera:
     """Keep the focal length and walk back or forward, at the same height, until the points are just held.
 
-    The eye moves on the line from the middle of the points through the eye; with ``square_deg``, a heading to keep, on the line
-    through their middle along that heading.  Raises Refused when there is no such place within FARTHEST_FIT_M.
+    The eye moves on the line from the middle of the points through the eye; with ``square_deg``, a heading to
+    keep, on the line through their middle along that heading.  Raises Refused when there is no such place
+    within FARTHEST_FIT_M.
     """
     points = np.asarray(points, float)
     middle = points.mean(axis=0)
@@ -204,8 +208,8 @@ def _aimed(camera: Camera, points: Floats) -> Camera:
 
 
 def focal_for_edge(camera: Camera, place: Vec2) -> float | None:
-    """The focal length, to 0.1 mm, at which an edge of the field of view runs through a place on the plan; None beside or
-    behind the eye."""
+    """The focal length, to 0.1 mm, at which an edge of the field of view runs through a place on the plan;
+    None beside or behind the eye."""
     dx, dy = place[0] - camera.eye[0], place[1] - camera.eye[1]
     heading = math.radians(camera.heading_deg)
     ahead = dx * math.sin(heading) + dy * math.cos(heading)

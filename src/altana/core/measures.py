@@ -64,8 +64,8 @@ USUAL_DPI = 300.0
 def parse_pixels(text: str, now: float = 0.0, dpi: float = USUAL_DPI) -> tuple[float, float | None]:
     """A side in pixels, and the other one where both are typed.
 
-    ``1920``, ``1920 x 1080``, ``10 in``, ``10 x 7 in``, ``254 mm`` at these dots an inch, ``×2`` or ``50 %`` of what it is now.  Raises
-    Refused with a sentence.
+    ``1920``, ``1920 x 1080``, ``10 in``, ``10 x 7 in``, ``254 mm`` at these dots an inch, ``×2`` or ``50 %``
+    of what it is now.  Raises Refused with a sentence.
     """
     tidy = text.strip().replace("−", "-").removesuffix("px").strip()
     times = _TIMES.match(tidy)

@@ -37,7 +37,8 @@ class Ground:
 def mend(project: Project, camera_id: str, code: str, checks: CameraCheck, ground: Ground) -> Project:
     """The project with one kind of trouble of a camera mended.
 
-    code : as in ``checks.camera_check.MENDS``.  Raises Refused with the reason where it cannot be, and for no camera.
+    code : as in ``checks.camera_check.MENDS``.  Raises Refused with the reason where it cannot be, and for no
+    camera.
     """
     camera = project.camera(camera_id)
     if camera is None:

@@ -1,7 +1,9 @@
-"""Two people changed one project: what each changed, and both changes as one project where they do not touch the same thing.
+"""Two people changed one project: what each changed, and both changes as one project where they do not touch
+the same thing.
 
-Three states are compared: the one both began with, ours and theirs.  Cameras, walks, rows and the like are told apart by their ids; within
-one of them every field stands for itself.  Two new things with the same id are two things: ours gets another.
+Three states are compared: the one both began with, ours and theirs.  Cameras, walks, rows and the like are
+told apart by their ids; within one of them every field stands for itself.  Two new things with the same id
+are two things: ours gets another.
 """
 
 from __future__ import annotations
@@ -33,7 +35,8 @@ _NAMES = {
 
 @dataclass(frozen=True, slots=True)
 class Difference:
-    """One thing that is another: what it is, its name, and how (``new``, ``gone``, or the fields that differ)."""
+    """One thing that is another: what it is, its name, and how (``new``, ``gone``, or the fields that
+    differ)."""
 
     kind: str
     name: str
@@ -164,7 +167,8 @@ def _merged_list(
         if old is None:
             items[item_id] = mine if mine is not None else other
         elif mine is None or other is None:
-            # Taken away by one, and if the other changed it meanwhile it stays: nothing that someone worked on is lost.
+            # Taken away by one, and if the other changed it meanwhile it stays: nothing that someone worked
+            # on is lost.
             kept_item = mine if mine is not None else other
             if kept_item is not None and kept_item != old:
                 items[item_id] = kept_item

@@ -62,10 +62,11 @@ NO_MAPS = Maps()
 class Material:
     """``colour`` is sRGB red, green, blue and opacity, 0 to 1; ``image`` indexes Model.images or is -1.
 
-    ``emission`` is what the surface throws by itself, linear, 1 for a sheet of paper in the sun.  ``alpha`` says how opacity in pictures
-    is taken; with MASK what is less opaque than ``cutoff`` is a hole.  ``ior`` is the index of refraction of what lets light through.
-    ``wraps`` says what lies beyond the edges of its pictures, along u and along v.  ``solid_glass`` says that the file means a body that
-    bends light, not a pane; of what goes through it ``absorbed`` of each colour is lost per metre (e-folds).
+    ``emission`` is what the surface throws by itself, linear, 1 for a sheet of paper in the sun.  ``alpha``
+    says how opacity in pictures is taken; with MASK what is less opaque than ``cutoff`` is a hole.  ``ior``
+    is the index of refraction of what lets light through. ``wraps`` says what lies beyond the edges of its
+    pictures, along u and along v.  ``solid_glass`` says that the file means a body that bends light, not a
+    pane; of what goes through it ``absorbed`` of each colour is lost per metre (e-folds).
     """
 
     name: str
@@ -144,7 +145,8 @@ class Room:
 class Problem:
     """Something about the model that a person should know, in one sentence, and the objects it is about.
 
-    ``remedy`` is what one press would do about it: ``unit:METRES`` or ``up:AXIS`` for what else an assumption could be, else empty.
+    ``remedy`` is what one press would do about it: ``unit:METRES`` or ``up:AXIS`` for what else an assumption
+    could be, else empty.
     """
 
     code: str
@@ -169,7 +171,7 @@ class FoundCamera:
 
 @dataclass(frozen=True, slots=True)
 class Linework:
-    """Reference lines, kept apart from the building: ``points`` (k, 2, 3) float32 metres, ``layer`` (k,) int32."""
+    """Reference lines, apart from the building: ``points`` (k, 2, 3) float32 m, ``layer`` (k,) int32."""
 
     points: Floats32
     layer: Ints32
@@ -178,7 +180,7 @@ class Linework:
 
 @dataclass(frozen=True, slots=True)
 class Lamp:
-    """A light source of the file that is no thing: a point, or a cone along a direction.  Metres, lumens, kelvin, degrees across."""
+    """A light of the file that is no thing: a point or a cone.  Metres, lumens, kelvin, degrees across."""
 
     name: str
     place: Vec3
@@ -203,8 +205,9 @@ NO_COLOURS: npt.NDArray[np.uint8] = np.zeros((0, 4), np.uint8)
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """Where on earth the file says the model stands: degrees north and east, metres above the sea, and degrees clockwise from the
-    model's +Y to true north.  ``origin`` are the map coordinates (east, north, up, metres) of the model's zero, ``grid`` their system."""
+    """Where on earth the file says the model stands: degrees north and east, metres above the sea, and
+    degrees clockwise from the model's +Y to true north.  ``origin`` are the map coordinates (east, north, up,
+    metres) of the model's zero, ``grid`` their system."""
 
     latitude_deg: float | None = None
     longitude_deg: float | None = None
@@ -214,12 +217,14 @@ class Place:
     grid: str = ""
 
 
-# Two models are the same only where they are one; what is reckoned from a model is kept beside it as long as it lives.
+# Two models are the same only where they are one; what is reckoned from a model is kept beside it as long as
+# it lives.
 @dataclass(frozen=True, slots=True, eq=False, weakref_slot=True)
 class Model:
     """Arrays: vertices (n, 3) and normals (n, 3) float32, uvs (n, 2) float32 with V upwards, faces (m, 3)
-    int32, face_material (m,) int32; colours (n, 4) uint8 sRGB and opacity where the file paints its vertices, else (0, 4).  World = vertex + ``offset`` (metres), which is zero unless the file
-    lay too far from the origin for single precision."""
+    int32, face_material (m,) int32; colours (n, 4) uint8 sRGB and opacity where the file paints its vertices,
+    else (0, 4).  World = vertex + ``offset`` (metres), which is zero unless the file lay too far from the
+    origin for single precision."""
 
     vertices: Floats32
     normals: Floats32
@@ -243,7 +248,8 @@ class Model:
 
     @property
     def bounds(self) -> Floats:
-        """(2, 3) float64: lowest and highest corner of what belongs together, metres; of the lines where there are no surfaces."""
+        """(2, 3) float64: lowest and highest corner of what belongs together, metres; of the lines where
+        there are no surfaces."""
         used = self.vertices if len(self.vertices) else self.linework.points.reshape(-1, 3)
         astray = {name for item in self.problems if item.code == "stray-objects" for name in item.object_ids}
         if astray:
@@ -260,13 +266,14 @@ class Model:
         )
 
     def owners_of(self, faces: Numbers) -> Ints:
-        """(n,) the index in ``objects`` that some triangles belong to: at once, however large the model; -1 for the triangle -1."""
+        """(n,) the index in ``objects`` that some triangles belong to: at once, however large the model; -1
+        for the triangle -1."""
         numbers: Ints = np.asarray(faces, np.int64)
         ends = np.cumsum([item.face_count for item in self.objects])
         return np.where(numbers < 0, -1, np.searchsorted(ends, numbers, side="right"))
 
     def object_number(self, called: str) -> int:
-        """The place in ``objects`` of the first one with this name or id.  Raises Refused where there is none."""
+        """The place in ``objects`` of the first one with this name or id.  Raises Refused for none."""
         for number, item in enumerate(self.objects):
             if called in (item.name, item.id):
                 return number
@@ -340,7 +347,8 @@ def corner_normals(vertices: Floats32, faces: Ints32) -> tuple[Floats32, Ints32,
 def join(models: Sequence[Model]) -> Model:
     """Several models as one scene; ids of all but the first model get its number in front.
 
-    The first model's ids stay, so that what the project says of its objects holds when another is added.  With one model it is returned unchanged.  Raises Refused for no models.
+    The first model's ids stay, so that what the project says of its objects holds when another is added.
+    With one model it is returned unchanged.  Raises Refused for no models.
     """
     if not models:
         raise Refused("There is no model to show.")

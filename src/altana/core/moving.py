@@ -1,8 +1,8 @@
 """The five plain ways to move a camera: turn, slide, lift, step, circle.
 
-Slide, lift and step move the eye without turning it; turn changes the direction in place; circle goes round the
-point that is looked at.  Nothing drifts: slide and step stay level, lift is vertical, and the heights of eye and
-aim are untouched by turning.
+Slide, lift and step move the eye without turning it; turn changes the direction in place; circle goes round
+the point that is looked at.  Nothing drifts: slide and step stay level, lift is vertical, and the heights of
+eye and aim are untouched by turning.
 """
 
 from __future__ import annotations
@@ -49,7 +49,8 @@ def step(camera: Camera, ahead_m: float) -> Camera:
 
 
 def circle(camera: Camera, degrees: float, centre: Vec3 | None = None) -> Camera:
-    """Round the point that is looked at, or another one, clockwise seen from above, keeping height and distance."""
+    """Round the point that is looked at, or another one, clockwise seen from above, keeping height and
+    distance."""
     cx, cy, _ = centre or camera.aim
     x, y, z = camera.eye
     angle = math.radians(degrees)
@@ -67,8 +68,8 @@ def by_pointer(
 ) -> Camera:
     """A drag in the Frame, in shares of the Frame's width and height (right and down positive).
 
-    ``reach_m`` scales slide, lift and step: about the distance of what is looked at.  ``centre`` is what circling
-    goes round when it is not what the camera looks at.
+    ``reach_m`` scales slide, lift and step: about the distance of what is looked at.  ``centre`` is what
+    circling goes round when it is not what the camera looks at.
     """
     across, high = camera.view().angles_of_view()
     if way == "turn":

@@ -1,4 +1,5 @@
-"""Names of delivered files, from a pattern: what each field becomes, and what no file system takes; print sizes; and numbers in a row."""
+"""Names of delivered files, from a pattern: what each field becomes, and what no file system takes; print
+sizes; and numbers in a row."""
 
 from __future__ import annotations
 
@@ -53,7 +54,8 @@ def named(pattern: str, values: Mapping[str, str]) -> str:
 
 
 def unreserved(name: str) -> str:
-    """A name that no system keeps for itself, whatever suffix it gets: those count without what stands behind their first dot."""
+    """A name that no system keeps for itself, whatever suffix it gets: those count without what stands behind
+    their first dot."""
     first, dot, rest = name.partition(".")
     return f"{first}-{dot}{rest}" if first.lower() in RESERVED else name
 

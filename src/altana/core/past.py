@@ -1,4 +1,5 @@
-"""What stands in the way ahead: near bounds and wall cuts just past it, and bounds moved until they open nothing."""
+"""What stands in the way ahead: near bounds and wall cuts just past it, and bounds moved until they open
+nothing."""
 
 from __future__ import annotations
 
@@ -18,7 +19,8 @@ from altana.core.wall_headings import wall_heading
 from altana.core.walls import NO_WALLS, THICKEST_M, WALL_PARTS, passages, pick_wall, wall_cut_at
 
 MOST_CANDIDATES = 6
-#: Seen more obliquely than this a wall is cut along its face: a bound across the view would open what stands beside.
+#: Seen more obliquely than this a wall is cut along its face: a bound across the view would open what stands
+#: beside.
 OBLIQUE_DEG = 1.0
 #: A bound may come back towards the eye where so little of the picture is covered by what it hid.
 LITTLE = 0.01
@@ -26,9 +28,11 @@ LITTLE = 0.01
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """A near bound just past what stands ahead: its name, the distance, and the objects it would open (id, name).
+    """A near bound just past what stands ahead: its name, the distance, and the objects it would open (id,
+    name).
 
-    cut : where it is a wall that stands obliquely, the wall cut along its inner face, and in ``cut_opened`` what that would open.
+    cut : where it is a wall that stands obliquely, the wall cut along its inner face, and in ``cut_opened``
+    what that would open.
     """
 
     name: str
@@ -44,7 +48,8 @@ class Candidate:
 
 
 def candidates(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) -> tuple[Candidate, ...]:
-    """Near bounds just past each thing that stands on the line of sight before what is looked at, nearest first.
+    """Near bounds just past each thing that stands on the line of sight before what is looked at, nearest
+    first.
 
     Things that lie against each other (a wall and its lining) count as one, named after the thicker.
     """
@@ -96,7 +101,8 @@ def _oblique_cut(model: Model, rays: RayScene, camera: Camera, number: int, away
 
 
 def just_clear(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) -> Camera:
-    """The near bound moved as little as needed until it opens nothing, and never before what it is there to hide.
+    """The near bound moved as little as needed until it opens nothing, and never before what it is there to
+    hide.
 
     It comes back towards the eye only where hardly anything of what it hid comes back into the picture.
     Raises Refused where no place before what is looked at is clear.
@@ -132,7 +138,8 @@ def just_clear(model: Model, rays: RayScene, bodies: Bodies, camera: Camera) -> 
 
 
 def _hidden_from(rays: RayScene, camera: Camera) -> float:
-    """How near to the eye the near bound may come: from there on to where it is now hardly anything of the picture is covered."""
+    """How near to the eye the near bound may come: from there on to where it is now hardly anything of the
+    picture is covered."""
     near = camera.near or 0.0
     view = camera.view()
     across, up = np.meshgrid(
@@ -140,7 +147,8 @@ def _hidden_from(rays: RayScene, camera: Camera) -> float:
     )
     along = view.rays(np.column_stack([across.ravel(), up.ravel()]))
     slant = along @ camera.pose.forward
-    # From the bound back towards the eye: the first thing that such a ray meets is the last that the bound hides.
+    # From the bound back towards the eye: the first thing that such a ray meets is the last that the bound
+    # hides.
     start = np.asarray(camera.eye) + along * (near / slant)[:, None]
     back = rays.cast(start, -along).distance_m * slant
     depth = np.sort(np.where(back < near, near - back, 0.0))[::-1]
@@ -148,7 +156,8 @@ def _hidden_from(rays: RayScene, camera: Camera) -> float:
 
 
 def bound_as_wall_cut(model: Model, rays: RayScene, camera: Camera) -> Camera:
-    """The near bound turned into a wall cut on the last wall it stands in or behind.  Raises Refused without one."""
+    """The near bound turned into a wall cut on the last wall it stands in or behind.  Raises Refused without
+    one."""
     if camera.near is None:
         raise Refused("There is no near bound to turn into a wall cut.")
     eye, ahead = np.asarray(camera.eye, float), camera.pose.forward

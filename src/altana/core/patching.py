@@ -1,7 +1,7 @@
 """Mends of ours on the model: plain panels, a ceiling carried on, ground to the horizon.
 
-They join the model as objects of their own category, so that pictures, light, drawings and checks take them as they
-take everything else; the model's files are never changed, and each mend can be taken back.
+They join the model as objects of their own category, so that pictures, light, drawings and checks take them
+as they take everything else; the model's files are never changed, and each mend can be taken back.
 """
 
 from __future__ import annotations
@@ -52,7 +52,8 @@ def _normal(corners: np.ndarray) -> np.ndarray:
 
 
 def _body(patch: Patch) -> tuple[np.ndarray, np.ndarray]:
-    """Vertices and triangles of the closed flat body, behind the side on which the corners run counter-clockwise."""
+    """Vertices and triangles of the closed flat body, behind the side on which the corners run
+    counter-clockwise."""
     front = np.array(patch.corners, float)
     normal = _normal(front)
     normal = normal / np.linalg.norm(normal)
@@ -139,7 +140,8 @@ def turn_patch(project: Project, patch_id: str, on: bool) -> Project:
 
 
 def patch_gap(project: Project, gap: Gap) -> tuple[Project, str]:
-    """A plain panel (or the ceiling carried on) across a gap.  Raises Refused where its rim lies in no plane."""
+    """A plain panel (or the ceiling carried on) across a gap.  Raises Refused where its rim lies in no
+    plane."""
     if not gap.corners:
         raise Refused(
             "The rim of this gap lies in no plane, so no panel can be put across it. List it for whoever models."
@@ -149,7 +151,8 @@ def patch_gap(project: Project, gap: Gap) -> tuple[Project, str]:
 
 
 def ground_to_horizon(project: Project, model: Model) -> tuple[Project, str]:
-    """Plain ground to the horizon, just below the lowest ground of the model.  Raises Refused when it is there."""
+    """Plain ground to the horizon, just below the lowest ground of the model.  Raises Refused when it is
+    there."""
     if any(item.kind == GROUND and item.on for item in project.patches):
         raise Refused("There is plain ground to the horizon already.")
     z = ground_level(model)

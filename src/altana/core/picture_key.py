@@ -1,7 +1,7 @@
 """What a picture depends on, once, for every kind of picture: while its key stays equal, so does the picture.
 
-A name, a note, a mark in a list changes no picture; what is left out, hidden, mended, the sun and whether its soft light is known
-do.  Everything that shows pictures asks here whether what it shows is still so.
+A name, a note, a mark in a list changes no picture; what is left out, hidden, mended, the sun and whether its
+soft light is known do.  Everything that shows pictures asks here whether what it shows is still so.
 """
 
 from __future__ import annotations
@@ -13,14 +13,16 @@ from altana.core.hiding import NOTHING_HIDDEN, Hiding
 from altana.core.light.own import light_for
 from altana.core.project import Camera, LeftOut, Light, Patch, Project, Qualities, Tone, Walk
 
-#: How well the soft light of models is known: from a rule of thumb, from few points, or as pictures are made with.
+#: How well the soft light of models is known: from a rule of thumb, from few points, or as pictures are made
+#: with.
 ESTIMATED, ROUGH, KNOWN = 0, 1, 2
 
 
 @dataclass(frozen=True, slots=True)
 class Scenery:
-    """What all pictures of a project depend on.  ``scene`` counts the models opened; ``lit``: how well their soft light is known
-    (ESTIMATED, ROUGH or KNOWN); ``known``: other lights than the project's whose soft light is known."""
+    """What all pictures of a project depend on.  ``scene`` counts the models opened; ``lit``: how well their
+    soft light is known (ESTIMATED, ROUGH or KNOWN); ``known``: other lights than the project's whose soft
+    light is known."""
 
     scene: int
     patches: tuple[Patch, ...]
@@ -58,7 +60,8 @@ def camera_key(camera: Camera, scenery: Scenery, hiding: Hiding = NOTHING_HIDDEN
 
 
 def check_key(camera: Camera, scenery: Scenery) -> PictureKey:
-    """What a camera's picture consists of: light and depth of field change nothing about that, nor what is hidden."""
+    """What a camera's picture consists of: light and depth of field change nothing about that, nor what is
+    hidden."""
     sharp, dark = (
         replace(camera.view(), blur=None),
         replace(scenery, light=Light(), lit=ESTIMATED, known=frozenset()),
@@ -81,7 +84,8 @@ def walk_key(
 
 
 def row_key(item: Hashable, tone: Tone, qualities: Qualities, scenery: Scenery) -> PictureKey:
-    """A picture of the shot list as its file shows it.  item : the row's item without what changes nothing in its picture."""
+    """A picture of the shot list as its file shows it.  item : the row's item without what changes nothing in
+    its picture."""
     return PictureKey(("row", item, tone, qualities), scenery)
 
 

@@ -1,4 +1,5 @@
-"""A model of the project at another place: turned about its own zero and moved, with its rooms, storeys, lines, cameras and lamps."""
+"""A model of the project at another place: turned about its own zero and moved, with its rooms, storeys,
+lines, cameras and lamps."""
 
 from __future__ import annotations
 
@@ -12,7 +13,8 @@ from altana.core.model import FoundCamera, Lamp, Linework, Model, Room, Storey
 
 
 def placed(model: Model, move: Vec3, turn_deg: float) -> Model:
-    """The model moved by metres east, north and up, after it was turned clockwise (seen from above) about its zero.
+    """The model moved by metres east, north and up, after it was turned clockwise (seen from above) about its
+    zero.
 
     The model itself where nothing moves.
     """
@@ -23,7 +25,8 @@ def placed(model: Model, move: Vec3, turn_deg: float) -> Model:
         [[math.cos(angle), -math.sin(angle), 0.0], [math.sin(angle), math.cos(angle), 0.0], [0.0, 0.0, 1.0]]
     )
     away = np.asarray(model.offset) if turn_deg else np.zeros(3)
-    # What lies far from the origin is turned about the model's own zero, which lies as far from its shown one.
+    # What lies far from the origin is turned about the model's own zero, which lies as far from its shown
+    # one.
     shift = turned @ away - away + np.asarray(move)
     x, y, z = shift.tolist()
 

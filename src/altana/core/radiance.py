@@ -53,7 +53,8 @@ def _flat(body: np.ndarray, width: int, height: int) -> np.ndarray:
 
 
 def _unrolled(body: np.ndarray, width: int, height: int) -> np.ndarray:
-    # A row takes four bytes at least for every 127 of its own, so a short file cannot ask for a large picture.
+    # A row takes four bytes at least for every 127 of its own, so a short file cannot ask for a large
+    # picture.
     if height * width * 4 > len(body) * 64 + 1024:
         raise Refused("a Radiance picture that breaks off")
     rows = np.zeros((height, 4, width), np.uint8)

@@ -1,4 +1,5 @@
-"""Every limit of a value once: fields, checks, the command line and the published schema of the project file read it here."""
+"""Every limit of a value once: fields, checks, the command line and the published schema of the project file
+read it here."""
 
 from __future__ import annotations
 
@@ -31,7 +32,8 @@ class Range:
 
     @property
     def meta(self) -> Meta:
-        """For the published schema only: values are checked by the edits, whose sentences name the camera or walk."""
+        """For the published schema only: values are checked by the edits, whose sentences name the camera or
+        walk."""
         return Meta(extra_json_schema={"minimum": self.low, "maximum": self.high})
 
 

@@ -17,8 +17,8 @@ from altana.core.standing import floor_under, inside_solid, level_rays, named_fo
 
 #: The eye keeps so far from the walls, or nearer where the room is small.
 OFF_WALLS_M = (0.45, 0.25, 0.1)
-#: Nothing may be nearer to the eye than this, under a sloping ceiling as beside a cupboard, in any of these directions; where it is, the
-#: place goes towards the middle by so many steps.
+#: Nothing may be nearer to the eye than this, under a sloping ceiling as beside a cupboard, in any of these
+#: directions; where it is, the place goes towards the middle by so many steps.
 CLEAR_M, STEPS = 0.3, 5
 AROUND = np.array([way for way in np.ndindex(3, 3, 3) if way != (1, 1, 1)], float) - 1.0
 AROUND /= np.linalg.norm(AROUND, axis=1, keepdims=True)
@@ -31,7 +31,8 @@ NEAR_FLOOR_M = 0.6
 def stand_in_room(
     model: Model, rays: RayScene, floors: RayScene, room: Room, eye_height_m: float = STANDING_M
 ) -> Camera:
-    """A level camera in a room, an arm's length off its walls, that looks across the middle from where most is seen.
+    """A level camera in a room, an arm's length off its walls, that looks across the middle from where most
+    is seen.
 
     Raises Refused where there is no place to stand in it.
     """
@@ -73,7 +74,8 @@ def _eye(
     clear_m: float,
     eye_height_m: float,
 ) -> Vec3 | None:
-    """The place nearest to a corner (x, y), on the way to the middle, where an eye has air around it; None where there is none."""
+    """The place nearest to a corner (x, y), on the way to the middle, where an eye has air around it; None
+    where there is none."""
     for share in np.arange(STEPS) / STEPS:
         x, y = (corner + (middle - corner) * share).tolist()
         if np.hypot(*(middle - (x, y))) < 0.3:

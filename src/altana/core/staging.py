@@ -1,7 +1,7 @@
 """What of a model one picture shows: objects left out, and objects nudged for one camera.
 
-Leaving out belongs to the project or the camera and changes pictures; hiding while working belongs to the window
-and never does.  Both end here as lists of objects.
+Leaving out belongs to the project or the camera and changes pictures; hiding while working belongs to the
+window and never does.  Both end here as lists of objects.
 """
 
 from __future__ import annotations
@@ -32,7 +32,8 @@ class MovedObject:
 
 @dataclass(frozen=True, slots=True)
 class Staging:
-    """Numbers of the objects that are not drawn at all, drawn faintly, or drawn elsewhere; each in rising order."""
+    """Numbers of the objects that are not drawn at all, drawn faintly, or drawn elsewhere; each in rising
+    order."""
 
     omitted: tuple[int, ...] = ()
     faint: tuple[int, ...] = ()

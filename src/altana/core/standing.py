@@ -33,7 +33,8 @@ COMPASS = ("north", "north-east", "east", "south-east", "south", "south-west", "
 PROBE_ABOVE_STOREY_M = 1.9
 #: Land is looked for from this height where there is none below.
 HIGHEST_LAND_M = 5_000.0
-#: So far from all floors a camera is stood where there is no land; the land's height is looked for at so many places on the way to it.
+#: So far from all floors a camera is stood where there is no land; the land's height is looked for at so many
+#: places on the way to it.
 OFF_THE_MODEL_M, WAY_STEPS = 300.0, 512
 
 
@@ -62,8 +63,8 @@ def ground_at(rays: RayScene, place: Vec2, storey_m: float) -> Ground | None:
     """The floor under a place on the plan, looked for from a storey's level downwards.
 
     Storeys, landings, treads and terrain all count; a surface up to PROBE_ABOVE_STOREY_M above the storey's
-    level is stood on.  Where nothing lies below, as on land that rises above the storey, the highest surface counts.  None where there is
-    none at all.
+    level is stood on.  Where nothing lies below, as on land that rises above the storey, the highest surface
+    counts.  None where there is none at all.
     """
     x, y = place
     floor = float(rays.floors_below(np.array([[x, y, storey_m + PROBE_ABOVE_STOREY_M]]))[0])
@@ -77,10 +78,12 @@ def ground_at(rays: RayScene, place: Vec2, storey_m: float) -> Ground | None:
 
 
 def land_beside(rays: RayScene, place: Vec2, from_m: float) -> float | None:
-    """The height of the land at a place beside all floors, as if it went on from where they begin on the way to their middle.
+    """The height of the land at a place beside all floors, as if it went on from where they begin on the way
+    to their middle.
 
-    A house is often drawn on no more land than it covers, and its front is seen from across the street.  from_m : looked for downwards
-    from this height.  None over a gap between floors, farther than OFF_THE_MODEL_M from all of them, and where there are none.
+    A house is often drawn on no more land than it covers, and its front is seen from across the street.
+    from_m : looked for downwards from this height.  None over a gap between floors, farther than
+    OFF_THE_MODEL_M from all of them, and where there are none.
     """
     low, high = rays.extent[:, :2]
     at = np.asarray(place, float)
@@ -95,7 +98,8 @@ def land_beside(rays: RayScene, place: Vec2, from_m: float) -> float | None:
 
 
 def floor_under(rays: RayScene, eye: Vec3) -> float | None:
-    """The height of the floor under an eye, beside a model without land of the land as it would go on; or None."""
+    """The height of the floor under an eye, beside a model without land of the land as it would go on; or
+    None."""
     floor = float(rays.floors_below(np.array([eye]))[0])
     return land_beside(rays, eye[:2], eye[2]) if np.isnan(floor) else floor
 
@@ -105,12 +109,13 @@ def stand(
 ) -> Camera:
     """A new camera: eye at this height above the floor really under it, level, looking towards ``aim``.
 
-    Off the model's land it stands as if that went on.  Raises Refused when there is no floor to stand on far and wide, or the aim is the
-    place itself.
+    Off the model's land it stands as if that went on.  Raises Refused when there is no floor to stand on far
+    and wide, or the aim is the place itself.
     """
     ground = ground_at(rays, place, storey_m)
     if ground is None:
-        # Land is at the ground storey, whichever storey's plan is pressed; seen from above it the eaves would be met first.
+        # Land is at the ground storey, whichever storey's plan is pressed; seen from above it the eaves would
+        # be met first.
         lowest = min([storey_m, *sorted((item.elevation_m for item in model.storeys), key=abs)[:1]])
         land = land_beside(rays, place, lowest + PROBE_ABOVE_STOREY_M)
         ground = Ground(land, False) if land is not None else None
@@ -160,7 +165,8 @@ def level_rays(headings_deg: Floats) -> Floats:
 
 
 def eye_over(floors: RayScene, eye: Vec3, place: Vec2, storey_m: float) -> Vec3:
-    """The eye over another place of a storey, as high above the floor that is really there; level where there is none."""
+    """The eye over another place of a storey, as high above the floor that is really there; level where there
+    is none."""
     here, there = floor_under(floors, eye), ground_at(floors, place, storey_m)
     return (*place, eye[2] if here is None or there is None else there.floor_m + (eye[2] - here))
 
@@ -213,8 +219,8 @@ def footing(rays: RayScene, floors: RayScene, eye: Vec3) -> Footing:
 def place_stood_in(rays: RayScene, camera: Camera) -> Vec3:
     """The place whose floor a camera's height is told by: that of its eye.
 
-    Only a camera of a room whose eye stands in a wall or out of doors, behind a bound, goes by the room that it shows; so
-    switching a bound on never changes the height that is told.
+    Only a camera of a room whose eye stands in a wall or out of doors, behind a bound, goes by the room that
+    it shows; so switching a bound on never changes the height that is told.
     """
     bounded = camera.near or camera.cuts
     if not bounded or not camera.inside or (rays.roofed(camera.eye) and not inside_solid(rays, camera.eye)):
@@ -223,24 +229,28 @@ def place_stood_in(rays: RayScene, camera: Camera) -> Vec3:
 
 
 def stance(rays: RayScene, floors: RayScene, camera: Camera) -> Footing:
-    """How a camera stands: its floor is that of its eye, its ceiling and what is wrong go by where its sight begins."""
+    """How a camera stands: its floor is that of its eye, its ceiling and what is wrong go by where its sight
+    begins."""
     here = footing(rays, floors, place_of_sight(camera))
     return replace(here, floor_m=floor_under(floors, place_stood_in(rays, camera)))
 
 
 def standing_trouble(rays: RayScene, floors: RayScene, camera: Camera) -> str:
-    """What is wrong with where a camera stands, in a sentence, or nothing; it goes by where its sight begins."""
+    """What is wrong with where a camera stands, in a sentence, or nothing; it goes by where its sight
+    begins."""
     return "" if camera.looks_down else footing(rays, floors, place_of_sight(camera)).trouble
 
 
 def inside_solid(rays: RayScene, eye: Vec3) -> bool:
-    """Whether more than half of what can be seen from here shows its back: the eye is inside a wall, a floor, the ground."""
+    """Whether more than half of what can be seen from here shows its back: the eye is inside a wall, a floor,
+    the ground."""
     hits = rays.cast(np.tile(eye, (len(AROUND), 1)), AROUND)
     met = hits.face >= 0
     if met.sum() < len(AROUND) * 0.6:
         return False
     backs = np.einsum("ij,ij->i", rays.normals_of(hits.face[met]), AROUND[met]) > 0
-    # A lined wall shows its lining from the front, so half is enough; in the open hardly anything shows its back.
+    # A lined wall shows its lining from the front, so half is enough; in the open hardly anything shows its
+    # back.
     return bool(backs.sum() > 0.5 * len(AROUND))
 
 

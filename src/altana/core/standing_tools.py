@@ -1,4 +1,5 @@
-"""Tools that put a camera where walls are: square to one, between two, in a corner, in the middle, back against one."""
+"""Tools that put a camera where walls are: square to one, between two, in a corner, in the middle, back
+against one."""
 
 from __future__ import annotations
 
@@ -49,11 +50,13 @@ def square_to_wall(camera: Camera, rays: WallCaster) -> Camera:
             continue
         beside = turn_between(heading, camera.heading_deg + aside)
         across = distance * math.cos(math.radians(abs(beside)))
-        # The wall in the middle of the view goes before others that are as near; a large turn counts as distance.
+        # The wall in the middle of the view goes before others that are as near; a large turn counts as
+        # distance.
         cost = across * (1.0 + abs(aside) / 60.0) * (1.0 + abs(off) / 45.0)
         options.append((cost, heading, across))
         spans.setdefault(_plane(heading, across), []).append(distance * math.sin(math.radians(beside)))
-    # A wall is flat and wide: what shows only a strip of itself, or a leaf here and there, stands before walls.
+    # A wall is flat and wide: what shows only a strip of itself, or a leaf here and there, stands before
+    # walls.
     wide = [
         item for item in options if _span(spans[_plane(item[1], item[2])]) >= min(NARROW_M, 0.2 * item[2])
     ]
@@ -89,7 +92,8 @@ def _shifted(camera: Camera, ahead_m: float, right_m: float) -> Camera:
 
 
 def between_walls(camera: Camera, rays: WallCaster) -> Camera:
-    """Slid sideways until the walls to the left and right are equally far.  Raises Refused where one side is open."""
+    """Slid sideways until the walls to the left and right are equally far.  Raises Refused where one side is
+    open."""
     for _ in range(12):
         _, right, _, left = clearances(rays, camera.eye, camera.heading_deg)
         if not (math.isfinite(left) and math.isfinite(right)):

@@ -1,4 +1,5 @@
-"""Line styles under their names: what lines and pencil drawings are made with, ready to be taken and changed."""
+"""Line styles under their names: what lines and pencil drawings are made with, ready to be taken and
+changed."""
 
 from __future__ import annotations
 
@@ -32,8 +33,8 @@ def style_named(name: str) -> Style:
 
 
 def called(style: Style) -> str:
-    """What a style is called: the name of one that comes with Altana it is equal to, else its own, with what is to be known
-    where it is a changed one of those."""
+    """What a style is called: the name of one that comes with Altana it is equal to, else its own, with what
+    is to be known where it is a changed one of those."""
     for known in STYLES:
         if replace(style, name=known.name) == known:
             return known.name

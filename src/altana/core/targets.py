@@ -1,4 +1,5 @@
-"""What a camera can be fitted to: a chosen object, the room it looks into, the façade in the middle of its picture."""
+"""What a camera can be fitted to: a chosen object, the room it looks into, the façade in the middle of its
+picture."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ TARGETS = ("object", "room", "façade")
 FACADE_DEPTH_M = 0.6
 #: A wider gap parts two façades.
 GAP_M = 1.5
-#: The frame in which a whole building is looked at (mm), and so many times what is shown fits in it: with a margin all round, or closer.
+#: The frame in which a whole building is looked at (mm), and so many times what is shown fits in it: with a
+#: margin all round, or closer.
 OVERVIEW_MM, MARGIN, CLOSE = (36.0, 20.25), 1.12, 0.6
 OUTSIDE_PARTS = frozenset(
     {"Wall", "Window", "Door", "Curtain wall", "Glazing", "Roof", "Column", "Beam", "Plate", "Covering"}
@@ -41,7 +43,8 @@ SMALLEST_M2 = 1.5
 
 @dataclass(frozen=True, slots=True)
 class Facade:
-    """The front of a building: (n, 3) points that it reaches to, and the heading that faces it squarely, degrees."""
+    """The front of a building: (n, 3) points that it reaches to, and the heading that faces it squarely,
+    degrees."""
 
     points: Floats
     heading_deg: float
@@ -52,8 +55,8 @@ def target_points(
 ) -> Floats:
     """(n, 3) float64: the points that must be in the picture.  Raises Refused where there is no such thing.
 
-    owner : (faces,) the object of each triangle.  ``object_id`` names the object; without one, what lies in the
-    middle of the picture is meant.
+    owner : (faces,) the object of each triangle.  ``object_id`` names the object; without one, what lies in
+    the middle of the picture is meant.
     """
     if target == "room":
         return _room(model, camera)
@@ -71,10 +74,11 @@ def target_points(
 
 
 def facade_ahead(model: Model, walls: WallRays, camera: Camera) -> Facade:
-    """The building front that the picture is of: the upright plane that most of the middle of the picture shows.
+    """The building front that the picture is of: the upright plane that most of the middle of the picture
+    shows.
 
-    What grows, what can be carried, a door's leaf, a person are looked past; what is seen through an open door is less of the
-    picture than the front round it.  Raises Refused where there is none.
+    What grows, what can be carried, a door's leaf, a person are looked past; what is seen through an open
+    door is less of the picture than the front round it.  Raises Refused where there is none.
     """
     view = camera.view()
     share = [(np.arange(count) + 0.5) / count * LOOKED_OVER + (1 - LOOKED_OVER) / 2 for count in LOOKS]
@@ -111,7 +115,8 @@ def facade_ahead(model: Model, walls: WallRays, camera: Camera) -> Facade:
 
 @dataclass(slots=True)
 class _Plane:
-    """An upright plane that rays of a picture meet: the heading into it, how far along that it lies, and a triangle in it."""
+    """An upright plane that rays of a picture meet: the heading into it, how far along that it lies, and a
+    triangle in it."""
 
     heading_deg: float
     at_m: float
@@ -156,7 +161,8 @@ def overview(model: Model) -> Camera:
 
 
 def view_of(model: Model, rays: RayScene, number: int) -> Camera:
-    """A view of one object from where it can be seen: of eight directions the one least in the way of things."""
+    """A view of one object from where it can be seen: of eight directions the one least in the way of
+    things."""
     points = object_points(model, number).astype(float)
     low, high = points.min(axis=0), points.max(axis=0)
     middle = (low + high) / 2
@@ -197,7 +203,8 @@ def _in_the_middle(model: Model, rays: RayScene, camera: Camera) -> int:
 
 
 def _room(model: Model, camera: Camera) -> Floats:
-    """The room that the camera looks into, floor to ceiling; of the one it stands in, what lies ahead of it."""
+    """The room that the camera looks into, floor to ceiling; of the one it stands in, what lies ahead of
+    it."""
     looked = model.room_at(camera.aim) or model.room_at(camera.eye)
     if looked is None:
         raise Refused("The camera neither stands in a room nor looks into one.")
@@ -220,7 +227,8 @@ def _facade(model: Model, walls: WallRays, plane: _Plane) -> Floats:
     front = walls.corners_of(np.array([plane.face]))
     corner = front[0, 0]
     normal = -level_rays(np.array([plane.heading_deg]))[0]
-    # Where the file tells what its things are, those of a front; elsewhere whatever walls may be, and is no land.
+    # Where the file tells what its things are, those of a front; elsewhere whatever walls may be, and is no
+    # land.
     known = np.array([item.category in OUTSIDE_PARTS for item in model.objects], bool)
     land = np.array([item.category in LAND for item in model.objects], bool)
     (number,) = model.owners_of(np.array([plane.face])).tolist()

@@ -15,9 +15,11 @@ UPRIGHT_DEG = 2.0
 
 
 def wall_headings(rays: WallCaster, faces: Numbers) -> Floats:
-    """(n,) degrees in [0, 360): the heading that faces each triangle squarely; NaN where it is no wall, or -1, a ray that met none.
+    """(n,) degrees in [0, 360): the heading that faces each triangle squarely; NaN where it is no wall, or
+    -1, a ray that met none.
 
-    Models hold corners in single precision: the longest edge tells the direction best, and how exactly it does.
+    Models hold corners in single precision: the longest edge tells the direction best, and how exactly it
+    does.
     """
     numbers: Ints = np.asarray(faces, np.int64)
     met = numbers >= 0
@@ -43,7 +45,8 @@ def wall_heading(rays: WallCaster, face: int) -> float | None:
 
 
 def roundest(angles_deg: Floats, doubts_deg: Floats) -> Floats:
-    """(n,) in [0, 360): angles with the fewest decimals within what is known; single precision must not make 90 into 89.99998."""
+    """(n,) in [0, 360): angles with the fewest decimals within what is known; single precision must not make
+    90 into 89.99998."""
     angles = np.array(angles_deg, float)
     open_ = np.ones(len(angles), bool)
     for decimals in range(7):

@@ -1,4 +1,5 @@
-"""Rays that only walls stop: what can be carried away, what grows, a door's leaf, a column, a person are passed by."""
+"""Rays that only walls stop: what can be carried away, what grows, a door's leaf, a column, a person are
+passed by."""
 
 from __future__ import annotations
 
@@ -32,8 +33,8 @@ WALLS = frozenset(
 WIDE_M, HIGH_M = 1.3, 2.7
 #: Nor is what is as slender as this a wall, however high: columns, poles, trunks.
 SLENDER_M = 0.7
-#: A wall has at least one upright plane of this size, and that is so much of its surface or so large by itself; larger models
-#: are not looked through for that.
+#: A wall has at least one upright plane of this size, and that is so much of its surface or so large by
+#: itself; larger models are not looked through for that.
 FLAT_M2, FLAT_SHARE, LARGE_M2, UPRIGHT, MOST_FACES = 0.5, 0.05, 4.0, 0.1, 3_000_000
 
 
@@ -75,7 +76,8 @@ def wall_rays(model: Model, rays: RayScene) -> WallRays:
 
 
 def _flat(model: Model) -> Bools:
-    """(objects,) bool: which have an upright plane of some size; leaves and fur have many planes, and none of any size."""
+    """(objects,) bool: which have an upright plane of some size; leaves and fur have many planes, and none of
+    any size."""
     count = len(model.objects)
     if not count or len(model.faces) > MOST_FACES:
         return np.ones(count, bool)

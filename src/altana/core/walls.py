@@ -1,7 +1,7 @@
 """Wall cuts: the wall that was picked, its inner face, and the free rectangle on it.
 
-Everything is found by casting rays and from the extents of wall-like objects, so that a wall may consist of a leaf, its
-lining, its windows and their frames, as in real models.
+Everything is found by casting rays and from the extents of wall-like objects, so that a wall may consist of a
+leaf, its lining, its windows and their frames, as in real models.
 """
 
 from __future__ import annotations
@@ -50,10 +50,11 @@ def passed_by_walls(model: Model) -> Bools:
 
 
 def wall_cut_at(model: Model, rays: RayScene, face: int, point: Vec3, eye: Vec3) -> WallCut:
-    """A wall cut on the inner face of the wall that a triangle belongs to, picked at a point of it and seen from an eye.
+    """A wall cut on the inner face of the wall that a triangle belongs to, picked at a point of it and seen
+    from an eye.
 
-    The kept side is the one away from the eye.  The rectangle is the free one on that face: up to the walls beside,
-    the floor below and the ceiling above.  Raises Refused where the surface is no wall.
+    The kept side is the one away from the eye.  The rectangle is the free one on that face: up to the walls
+    beside, the floor below and the ceiling above.  Raises Refused where the surface is no wall.
     """
     heading = _wall_heading_around(model, rays, face, point, eye)
     towards = level_rays(np.array([heading]))[0]
@@ -68,7 +69,8 @@ def wall_cut_at(model: Model, rays: RayScene, face: int, point: Vec3, eye: Vec3)
 
 
 def _wall_heading_around(model: Model, rays: RayScene, face: int, point: Vec3, eye: Vec3) -> float:
-    """The direction that a wall faces at a picked point: what most of it faces there, not the side of one mullion."""
+    """The direction that a wall faces at a picked point: what most of it faces there, not the side of one
+    mullion."""
     sight = np.asarray(point) - np.asarray(eye)
     away = float(np.linalg.norm(sight))
     sight /= max(away, 1e-9)
@@ -101,7 +103,8 @@ def _wall_heading_around(model: Model, rays: RayScene, face: int, point: Vec3, e
 
 
 def pick_wall(model: Model, rays: RayScene, eye: Vec3, place: Vec3) -> WallCut:
-    """A wall cut on the wall nearest to a place, looked for on the line from the eye through it.  Raises Refused."""
+    """A wall cut on the wall nearest to a place, looked for on the line from the eye through it.  Raises
+    Refused."""
     ahead = np.asarray(place, float) - np.asarray(eye)
     away = float(np.linalg.norm(ahead))
     if away < 1e-6:
@@ -121,7 +124,8 @@ def pick_wall(model: Model, rays: RayScene, eye: Vec3, place: Vec3) -> WallCut:
 def wall_cut_on(
     model: Model, rays: RayScene, point: Vec3, heading_deg: float, at_m: float, item: object
 ) -> WallCut:
-    """A wall cut in the plane at ``at_m`` along a heading, a hair into the room, with the free rectangle round a point."""
+    """A wall cut in the plane at ``at_m`` along a heading, a hair into the room, with the free rectangle
+    round a point."""
     probe = WallCut(point, heading_deg)
     foot = np.asarray(point) + probe.normal * (at_m + HAIR_M - float(np.asarray(point) @ probe.normal))
     left, right, down, up = _free_rectangle(model, rays, foot, probe)
@@ -162,7 +166,8 @@ def _faces_of_wall(model: Model, point: Vec3, towards: Floats, number: int) -> t
 def _free_rectangle(
     model: Model, rays: RayScene, foot: Floats, probe: WallCut
 ) -> tuple[float, float, float, float]:
-    """Left, right, down and up from a point in free air: the largest free rectangle round it that columns of rays find."""
+    """Left, right, down and up from a point in free air: the largest free rectangle round it that columns of
+    rays find."""
     passed = passed_by_walls(model)
     up = np.array([0.0, 0.0, 1.0])
     sides = see(rays, np.tile(foot, (2, 1)), np.stack([-probe.along, probe.along]), passed).distance_m
@@ -185,7 +190,8 @@ def _free_rectangle(
     best = (0.0, 0.05, 0.05, 0.05, 0.05)
     low_down, low_up = below[middle], above[middle]
     first = last = middle
-    # Grown towards the side that costs less height, one column at a time; the largest area on the way is kept.
+    # Grown towards the side that costs less height, one column at a time; the largest area on the way is
+    # kept.
     while True:
         area = (places[last] - places[first]) * (low_down + low_up)
         if area > best[0]:

@@ -1,8 +1,9 @@
 """A small house with every fault that models have, for trying light, checks and importers on.
 
-Nothing in it is as a careful modeller would leave it: bodies turned inside out, single triangles turned over, walls that are one
-sheet seen from both sides, solids that stand in each other and faces that lie in the same plane, slabs that do not meet the walls,
-a ground of two huge triangles beside a finely cut basin, parts without a material, a room without a window.
+Nothing in it is as a careful modeller would leave it: bodies turned inside out, single triangles turned over,
+walls that are one sheet seen from both sides, solids that stand in each other and faces that lie in the same
+plane, slabs that do not meet the walls, a ground of two huge triangles beside a finely cut basin, parts
+without a material, a room without a window.
 """
 
 from __future__ import annotations
@@ -84,7 +85,8 @@ def parts() -> list[tuple[str, str, trimesh.Trimesh]]:
             "Clay",
             sheet((-0.5, 8.5, 2.9), (10.5, 8.5, 2.9), (10.5, 4.0, 5.2), (-0.5, 4.0, 5.2)),
         ),
-        # Turned inside out; the next with every other triangle turned over; both stand a hand deep in the wall.
+        # Turned inside out; the next with every other triangle turned over; both stand a hand deep in the
+        # wall.
         ("Cupboard", "Oak", inside_out(box((0.15, 4.9, 0.12), (0.85, 6.2, 1.0)))),
         ("Cupboard 2", "Oak", some_turned(box((0.15, 6.2, 0.12), (0.85, 7.6, 2.1)))),
         ("Worktop", "", box((0.15, 4.85, 0.98), (0.9, 6.2, 1.04))),

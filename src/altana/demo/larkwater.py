@@ -1,6 +1,7 @@
 """The terminal in one description: what stands where, of what, on which storey.
 
-Everything the two model files contain comes from :func:`terminal`; its measures stand in :mod:`altana.demo.site`.
+Everything the two model files contain comes from :func:`terminal`; its measures stand in
+:mod:`altana.demo.site`.
 """
 
 from __future__ import annotations

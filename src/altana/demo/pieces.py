@@ -1,4 +1,5 @@
-"""Pieces that several parts of the terminal have: windows with their frames, railings, parts of an outline."""
+"""Pieces that several parts of the terminal have: windows with their frames, railings, parts of an
+outline."""
 
 from __future__ import annotations
 

@@ -158,7 +158,8 @@ def _around() -> list[Camera]:
 
 
 def _cut_away() -> list[Camera]:
-    """Cameras that see past walls: from behind the ticket office's front, and through the hall's glass at an angle."""
+    """Cameras that see past walls: from behind the ticket office's front, and through the hall's glass at an
+    angle."""
     office_front, glass_inside = 2.195, 18.065
     office = replace(
         _looking(
@@ -244,7 +245,8 @@ DUSK_EV = 6.0
 
 
 def _listed(project: Project) -> Project:
-    """The shot list: stills in three formats, a print, drawings, a transparent picture, panoramas, turntable and walk."""
+    """The shot list: stills in three formats, a print, drawings, a transparent picture, panoramas, turntable
+    and walk."""
 
     def camera(name: str) -> str:
         return project.camera_named(name).id

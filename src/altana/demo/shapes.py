@@ -151,7 +151,8 @@ def prism(outline: Array | shapely.Polygon, bottom: float, top: float) -> Mesh:
 
 @dataclass(frozen=True, slots=True)
 class Hole:
-    """A rectangular opening in a wall: from ``start`` to ``end`` along it, ``sill`` to ``head`` above its foot."""
+    """A rectangular opening in a wall: from ``start`` to ``end`` along it, ``sill`` to ``head`` above its
+    foot."""
 
     start: float
     end: float

@@ -62,7 +62,8 @@ SURFACES = {
 
 
 def noise(seed: int, across: float, along: float, slope: float = 1.2) -> Array:
-    """(SIDE, SIDE) noise, mean 0, deviation 1; features grow with ``across`` (rows) and ``along`` (columns)."""
+    """(SIDE, SIDE) noise, mean 0, deviation 1; features grow with ``across`` (rows) and ``along``
+    (columns)."""
     random = np.random.default_rng(seed)
     spectrum = np.fft.rfft2(random.normal(size=(SIDE, SIDE)))
     fy = np.fft.fftfreq(SIDE)[:, None] * SIDE * across

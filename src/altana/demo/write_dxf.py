@@ -1,4 +1,5 @@
-"""The demo's site drawing as DXF in millimetres: the boundary, building grid, trees and paths as a surveyor hands them over."""
+"""The demo's site drawing as DXF in millimetres: the boundary, building grid, trees and paths as a surveyor
+hands them over."""
 
 from __future__ import annotations
 

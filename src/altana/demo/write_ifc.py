@@ -1,4 +1,5 @@
-"""The demo as IFC4: storeys, spaces, walls with voided openings, slabs, tessellated furniture, coloured materials."""
+"""The demo as IFC4: storeys, spaces, walls with voided openings, slabs, tessellated furniture, coloured
+materials."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Remarks of BCF 2.0, 2.1 and 3.0 files: each topic with its words, its comments and the camera that its viewpoint tells.
+"""Remarks of BCF 2.0, 2.1 and 3.0 files: each topic with its words, its comments and the camera that its
+viewpoint tells.
 
 The archive is looked through before the library reads it: sizes, names, and no document type in any XML.
 """
@@ -34,7 +35,8 @@ LONGEST_WORDS = 4_000
 
 
 def read_bcf(path: Path, offset: Vec3) -> list[Offer]:
-    """Every remark of a file.  offset : metres, what the project's model has been moved by.  Raises UserError."""
+    """Every remark of a file.  offset : metres, what the project's model has been moved by.  Raises
+    UserError."""
     _look_through(path)
     # Loaded when used.
     from bcf import bcfxml

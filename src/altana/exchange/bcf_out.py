@@ -1,7 +1,8 @@
-"""Viewpoints and answers as BCF 2.1 and 3.0 (buildingSMART's published formats), written by the library of that name.
+"""Viewpoints and answers as BCF 2.1 and 3.0 (buildingSMART's published formats), written by the library of
+that name.
 
-A perspective camera with its vertical field of view and, from 3.0 on, its proportion; near and far bound and wall cuts as clipping
-planes, whose direction points into what is not seen; what is left out by IFC GUID.
+A perspective camera with its vertical field of view and, from 3.0 on, its proportion; near and far bound and
+wall cuts as clipping planes, whose direction points into what is not seen; what is left out by IFC GUID.
 """
 
 from __future__ import annotations
@@ -39,7 +40,8 @@ _OURS = uuid.UUID("5d3e6c0a-5a0f-5f0e-9d5e-2b1c61a5c0a1")
 
 @dataclass(frozen=True, slots=True)
 class Sending:
-    """One topic: a camera with its picture (PNG), what it does not show, and the remark that it answers, if it answers one."""
+    """One topic: a camera with its picture (PNG), what it does not show, and the remark that it answers, if
+    it answers one."""
 
     camera: Camera
     picture: bytes

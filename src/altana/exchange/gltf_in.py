@@ -46,7 +46,8 @@ class _Channel:
 
 
 def read_gltf_cameras(path: Path, offset: Vec3) -> list[Offer]:
-    """Everything that a file has of cameras.  offset : metres, what the project's model has been moved by.  Raises UserError."""
+    """Everything that a file has of cameras.  offset : metres, what the project's model has been moved by.
+    Raises UserError."""
     try:
         return _found(path, offset)
     except UserError:

@@ -1,4 +1,5 @@
-"""Cameras as nodes and walks as animations in glTF 2.0 (Khronos specification 2.0, chapters 3.10 and 3.11): metres, y up."""
+"""Cameras as nodes and walks as animations in glTF 2.0 (Khronos specification 2.0, chapters 3.10 and 3.11):
+metres, y up."""
 
 from __future__ import annotations
 
@@ -21,9 +22,11 @@ FLOAT, SCALAR = 5126, "SCALAR"
 
 
 def gltf_bytes(items: Sequence[Travelling], offset: Vec3, binary: bool) -> bytes:
-    """A glTF file, text with its numbers inside, or binary (GLB).  offset : metres, what the model's file has been moved by.
+    """A glTF file, text with its numbers inside, or binary (GLB).  offset : metres, what the model's file has
+    been moved by.
 
-    Eyes stand relative to one node that carries the offset, so that far from the origin nothing is lost in single precision.
+    Eyes stand relative to one node that carries the offset, so that far from the origin nothing is lost in
+    single precision.
     """
     blob = bytearray()
     root: dict[str, Any] = {
@@ -66,7 +69,8 @@ def _standing(frame: Frame) -> tuple[Floats, Floats]:
 def _camera(item: Travelling) -> dict[str, Any]:
     view = item.first.view
     left, right, bottom, top = view.edges()
-    # Without shift the frame lies evenly about the axis; with it this is the frame of the same size that does.
+    # Without shift the frame lies evenly about the axis; with it this is the frame of the same size that
+    # does.
     high = (top - bottom) / 2.0
     lens: dict[str, Any] = {
         "yfov": 2.0 * float(np.arctan(high)),

@@ -30,8 +30,9 @@ MOST_PLACES, MOST_TAKEN, MOST_FRAMES = 60, 2_000, 200_000
 class Offer:
     """One thing of a file: a camera, a walk, or a remark with the camera it was made from.
 
-    ``snapshot`` is the picture that came with a remark; ``hidden`` are ids of objects that it does not show (or, with ``only``, the
-    only ones that it shows); ``lost`` are sentences about what of it could not be taken.
+    ``snapshot`` is the picture that came with a remark; ``hidden`` are ids of objects that it does not show
+    (or, with ``only``, the only ones that it shows); ``lost`` are sentences about what of it could not be
+    taken.
     """
 
     kind: str

@@ -1,4 +1,5 @@
-"""The model as it is shown, as a glTF binary (through trimesh) or in a USD stage: objects by name, materials and their pictures."""
+"""The model as it is shown, as a glTF binary (through trimesh) or in a USD stage: objects by name, materials
+and their pictures."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ WRAPS = {REPEAT: 10497, MIRROR: 33648, CLAMP: 33071}
 
 @dataclass(frozen=True, slots=True)
 class Piece:
-    """The part of an object that has one material: vertices (n, 3) metres with z up, normals (n, 3), faces (m, 3), uvs (n, 2) or None.
+    """The part of an object that has one material: vertices (n, 3) metres with z up, normals (n, 3), faces
+    (m, 3), uvs (n, 2) or None.
 
     ``placement`` (4, 4) moves it, where it is nudged.
     """
@@ -148,7 +150,8 @@ def _linear_bytes(colour: Sequence[float]) -> list[float]:
 
 
 def merged_glb(one: bytes, other: bytes) -> bytes:
-    """Two glTF binaries in one scene: the nodes, cameras and animations of the second beside what the first holds."""
+    """Two glTF binaries in one scene: the nodes, cameras and animations of the second beside what the first
+    holds."""
     first, first_blob = _parted(one)
     second, second_blob = _parted(other)
     first_blob += b"\0" * (-len(first_blob) % 4)

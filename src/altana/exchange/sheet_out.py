@@ -32,7 +32,8 @@ LETTER_SHARE = 0.72
 
 @dataclass(frozen=True, slots=True)
 class Stroke:
-    """A line through (n, 2) places in millimetres from the sheet's lower left corner; filled where ``filled``."""
+    """A line through (n, 2) places in millimetres from the sheet's lower left corner; filled where
+    ``filled``."""
 
     layer: str
     points: Floats

@@ -26,7 +26,8 @@ Row = dict[str, Any]
 
 
 def read_table(path: Path, offset: Vec3) -> list[Offer]:
-    """Cameras, and walks where a name has several film frames.  offset : metres, what the project's model has been moved by.  Raises UserError."""
+    """Cameras, and walks where a name has several film frames.  offset : metres, what the project's model has
+    been moved by.  Raises UserError."""
     try:
         if path.stat().st_size > LARGEST_BYTES:
             raise UserError(f"{path.name} is too large for a table of cameras. Nothing was taken.")

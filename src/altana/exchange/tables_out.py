@@ -1,4 +1,5 @@
-"""Cameras and walks as plain tables: CSV for spreadsheets, JSON for scripts; a row a camera, or a film frame."""
+"""Cameras and walks as plain tables: CSV for spreadsheets, JSON for scripts; a row a camera, or a film
+frame."""
 
 from __future__ import annotations
 
@@ -44,7 +45,8 @@ def csv_text(items: Sequence[Travelling], offset: Vec3) -> str:
 
 
 def json_text(items: Sequence[Travelling], offset: Vec3) -> str:
-    """All of it with the placement of every frame: (4, 4) rows, x right, y up, looking along -z, metres with z up."""
+    """All of it with the placement of every frame: (4, 4) rows, x right, y up, looking along -z, metres with
+    z up."""
     rows = [
         {
             "name": item.name,

@@ -1,4 +1,5 @@
-"""What travels: cameras as they stand, and walks as the camera of every film frame, in the coordinates of the model's file."""
+"""What travels: cameras as they stand, and walks as the camera of every film frame, in the coordinates of the
+model's file."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ from altana.core.walk.sample import resolve, sample
 
 @dataclass(frozen=True, slots=True)
 class Frame:
-    """The camera at one moment: seconds from the walk's begin (0 for a camera that stands), its picture and its exposure value."""
+    """The camera at one moment: seconds from the walk's begin (0 for a camera that stands), its picture and
+    its exposure value."""
 
     seconds: float
     view: View
@@ -26,7 +28,8 @@ class Frame:
 
 @dataclass(frozen=True, slots=True)
 class Travelling:
-    """A camera (one frame) or a walk (a frame for each film frame) with what is said of it.  ``focus_m``: metres in focus, None without blur."""
+    """A camera (one frame) or a walk (a frame for each film frame) with what is said of it.  ``focus_m``:
+    metres in focus, None without blur."""
 
     name: str
     frames: tuple[Frame, ...]
@@ -57,7 +60,8 @@ def camera_travelling(camera: Camera) -> Travelling:
 
 
 def walk_travelling(walk: Walk, floors: RayScene, rate: str = "") -> Travelling:
-    """A walk, film frame by film frame.  floors : what one stands on.  rate : film frames a second instead of the walk's own.  Raises Refused."""
+    """A walk, film frame by film frame.  floors : what one stands on.  rate : film frames a second instead of
+    the walk's own.  Raises Refused."""
     speed = parse_rate(rate or walk.rate)
     rows = sample(resolve(walk, floors), speed)
     frames = tuple(
@@ -72,7 +76,8 @@ def walk_travelling(walk: Walk, floors: RayScene, rate: str = "") -> Travelling:
 
 
 def placement(view: View, offset: Vec3) -> Floats:
-    """(4, 4) float64: x right, y up, looking along -z; metres, z up.  offset : what the model's file has been moved by in the project."""
+    """(4, 4) float64: x right, y up, looking along -z; metres, z up.  offset : what the model's file has been
+    moved by in the project."""
     right, up, forward = view.pose.axes()
     matrix = np.eye(4)
     matrix[:3, :3] = np.stack([right, up, -forward], axis=1)
@@ -81,7 +86,8 @@ def placement(view: View, offset: Vec3) -> Floats:
 
 
 def unheld(items: Sequence[Travelling], shift: bool, lens: bool) -> list[str]:
-    """Sentences about what a format does not hold.  shift, lens : whether it has lens shift, and lenses that change on the way."""
+    """Sentences about what a format does not hold.  shift, lens : whether it has lens shift, and lenses that
+    change on the way."""
     sentences = []
     shifted = [
         item.name

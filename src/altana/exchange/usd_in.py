@@ -30,7 +30,8 @@ TURNED = np.array([[1.0, 0, 0, 0], [0, 0, -1.0, 0], [0, 1.0, 0, 0], [0, 0, 0, 1.
 
 
 def read_usd_cameras(path: Path, offset: Vec3) -> list[Offer]:
-    """Everything that a stage has of cameras.  offset : metres, what the project's model has been moved by.  Raises UserError."""
+    """Everything that a stage has of cameras.  offset : metres, what the project's model has been moved by.
+    Raises UserError."""
     try:
         stage = Usd.Stage.Open(str(path))
     except Exception as error:
@@ -94,7 +95,8 @@ def _camera(camera: Any, name: str, when: Any, turned: Floats, unit: float, offs
     world = np.array(UsdGeom.Xformable(prim).ComputeLocalToWorldTransform(when), float).T
     world = turned @ world
     world[:3, 3] *= unit
-    # Lens and apertures are tenths of a scene unit: millimetres where that is a centimetre, and written so by most tools elsewhere.
+    # Lens and apertures are tenths of a scene unit: millimetres where that is a centimetre, and written so by
+    # most tools elsewhere.
     tenth = 100.0 if _by_unit(camera, when, unit) else 1.0
     wide, high = (
         float(item.Get(when)) * tenth
@@ -117,7 +119,8 @@ def _camera(camera: Any, name: str, when: Any, turned: Floats, unit: float, offs
 
 
 def _by_unit(camera: Any, when: Any, unit: float) -> bool:
-    """Whether the aperture is a tenth of a scene unit of a metre, as the standard has it; a film gate is 1 mm to 500 mm either way."""
+    """Whether the aperture is a tenth of a scene unit of a metre, as the standard has it; a film gate is 1 mm
+    to 500 mm either way."""
     return unit > 0.5 and float(camera.GetHorizontalApertureAttr().Get(when) or 0.0) < 2.5
 
 

@@ -1,4 +1,5 @@
-"""Cameras and walks in USD: lens, apertures with their offsets, clipping, focus, exposure, a time sample for each film frame; metres, z up.
+"""Cameras and walks in USD: lens, apertures with their offsets, clipping, focus, exposure, a time sample for
+each film frame; metres, z up.
 
 Focal length and apertures are tenths of a scene unit (UsdGeomCamera); the scene unit is a metre.
 """
@@ -25,7 +26,8 @@ SATURATION = math.log2(1.2)
 def write_usd(
     path: Path, items: Sequence[Travelling], offset: Vec3, also: Callable[[Usd.Stage], object] | None = None
 ) -> None:
-    """Write a stage, text or binary by the path's suffix.  offset : metres, what the model's file has been moved by.  also : adds more to it."""
+    """Write a stage, text or binary by the path's suffix.  offset : metres, what the model's file has been
+    moved by.  also : adds more to it."""
     stage = Usd.Stage.CreateInMemory()
     UsdGeom.SetStageUpAxis(stage, UsdGeom.Tokens.z)
     UsdGeom.SetStageMetersPerUnit(stage, 1.0)

@@ -1,4 +1,5 @@
-"""Bare surfaces as PLY and OFF hold them: corners, faces of any number of corners, colours, and pictures told by bare names."""
+"""Bare surfaces as PLY and OFF hold them: corners, faces of any number of corners, colours, and pictures told
+by bare names."""
 
 from __future__ import annotations
 
@@ -27,9 +28,12 @@ Shades = npt.NDArray[np.uint8]
 class Bare:
     """Faces over points.
 
-    points : (n, 3).  counts : (f,) corners of each face.  corners : (sum of counts,) point numbers, face after face.
-    normals : (n, 3) or None.  uvs : (corners, 2) places on a picture, or None.  colours : (n, 4) of points or None.
-    face_colours : (f, 4) or None.  face_picture : (f,) which of ``pictures`` lies on each face, or None for the first.
+    points : (n, 3).  counts : (f,) corners of each face.  corners : (sum of counts,) point numbers, face
+    after face.
+    normals : (n, 3) or None.  uvs : (corners, 2) places on a picture, or None.  colours : (n, 4) of points or
+    None.
+    face_colours : (f, 4) or None.  face_picture : (f,) which of ``pictures`` lies on each face, or None for
+    the first.
     """
 
     points: Floats
@@ -44,7 +48,8 @@ class Bare:
 
 
 def add_bare(bare: Bare, label: str, raw: RawModel, folder: ModelFolder) -> None:
-    """Put bare surfaces into a model as one object of that name.  Raises UserError where there are too many."""
+    """Put bare surfaces into a model as one object of that name.  Raises UserError where there are too
+    many."""
     sound = _sound(bare, raw)
     check_triangles(int(np.maximum(bare.counts - 2, 0).sum()), label)
     kept = np.flatnonzero(np.repeat(sound, bare.counts))

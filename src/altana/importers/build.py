@@ -1,7 +1,7 @@
 """What every importer ends with: parts of meshes become one Model in metres, Z up.
 
-Here damaged geometry is dropped, models far from the origin are moved into reach of single precision, storeys are
-found where the file names none, and what a person should know is written down.
+Here damaged geometry is dropped, models far from the origin are moved into reach of single precision, storeys
+are found where the file names none, and what a person should know is written down.
 """
 
 from __future__ import annotations
@@ -37,7 +37,8 @@ MOST_TRIANGLES = 60_000_000
 MOST_LINES = 8_000_000
 #: Small parts are made smooth together, up to so many points.
 TOGETHER = 200_000
-#: What lies so many times as far from the middle of everything as most things do, and at least so far, does not belong to it.
+#: What lies so many times as far from the middle of everything as most things do, and at least so far, does
+#: not belong to it.
 STRAY_TIMES, STRAY_M = 40.0, 2_000.0
 MOST_STRAYS = 0.1
 
@@ -137,7 +138,8 @@ def _sound(part: Part) -> tuple[Part | None, int]:
 
 
 def _offset(parts: Sequence[Part], problems: list[Problem]) -> Vec3:
-    """How far the model is moved to lie within reach of single precision; what stands astray is named and has no say."""
+    """How far the model is moved to lie within reach of single precision; what stands astray is named and has
+    no say."""
     owner = np.cumsum([True] + [a.object_id != b.object_id for a, b in pairwise(parts)]) - 1
     low, high = np.full((owner[-1] + 1, 3), np.inf), np.full((owner[-1] + 1, 3), -np.inf)
     np.minimum.at(low, owner, [part.low for part in parts])
@@ -162,7 +164,8 @@ def _offset(parts: Sequence[Part], problems: list[Problem]) -> Vec3:
 
 
 def strays(low: Floats, high: Floats) -> npt.NDArray[np.bool_]:
-    """(n,) bool: which of the boxes, (n, 3) lowest and highest corners, lie far from what belongs together."""
+    """(n,) bool: which of the boxes, (n, 3) lowest and highest corners, lie far from what belongs
+    together."""
     middle = (low + high) / 2
     away = np.linalg.norm(middle - np.median(middle, axis=0), axis=1)
     reach = np.median(away) + np.median(np.linalg.norm(high - low, axis=1))
@@ -189,7 +192,8 @@ def _offset_of(low: Floats, high: Floats, problems: list[Problem]) -> Vec3:
 
 
 def _mend_normals(parts: Sequence[Part]) -> None:
-    """Drop directions that say nothing, without length or no numbers: all of a part's where many are so, else the few."""
+    """Drop directions that say nothing, without length or no numbers: all of a part's where many are so, else
+    the few."""
     for part in parts:
         if part.normals is None or len(part.normals) != len(part.vertices):
             continue
@@ -205,7 +209,8 @@ def _mend_normals(parts: Sequence[Part]) -> None:
 
 
 def _add_flat_normals(parts: Sequence[Part], near: bool) -> None:
-    """Give the parts that have no normals flat ones, all in one go: files of many small things are the usual case.
+    """Give the parts that have no normals flat ones, all in one go: files of many small things are the usual
+    case.
 
     near : whether the model stays where it is, so that single precision holds its places.
     """
@@ -235,7 +240,8 @@ def _add_flat_normals(parts: Sequence[Part], near: bool) -> None:
 
 
 def _smooth(bare: Sequence[Part], middle: Floats) -> dict[int, Floats32]:
-    """Smooth directions of the corners of those parts that ask for them, by their place in the list; small parts together."""
+    """Smooth directions of the corners of those parts that ask for them, by their place in the list; small
+    parts together."""
     normals: dict[int, Floats32] = {}
     asked = [index for index, part in enumerate(bare) if part.smooth]
     rows: list[int] = []
@@ -276,8 +282,8 @@ class _Arrays:
     def add(
         self, part: Part, offset: Vec3, painted: bool, pictured: bool, gives: tuple[float, float]
     ) -> None:
-        """One more part.  painted : whether any part has colours; pictured : whether its material has pictures; gives : lumens and
-        kelvin of its object."""
+        """One more part.  painted : whether any part has colours; pictured : whether its material has
+        pictures; gives : lumens and kelvin of its object."""
         moved = part.vertices - np.asarray(offset) if any(offset) else part.vertices
         points = moved.astype(np.float32, copy=False)
         normal = np.asarray(part.normals, np.float32)

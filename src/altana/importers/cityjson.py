@@ -1,4 +1,5 @@
-"""CityJSON 1.0 to 2.0: city objects with their most detailed surfaces, and templates that stand in many places, as trees do."""
+"""CityJSON 1.0 to 2.0: city objects with their most detailed surfaces, and templates that stand in many
+places, as trees do."""
 
 from __future__ import annotations
 
@@ -103,7 +104,8 @@ class _Thing:
 
 
 class _Faces:
-    """Faces of many things over one list of points, cut into triangles all at once: a city has hundreds of thousands of them."""
+    """Faces of many things over one list of points, cut into triangles all at once: a city has hundreds of
+    thousands of them."""
 
     def __init__(self) -> None:
         self._points: list[Floats] = []
@@ -124,7 +126,8 @@ class _Faces:
         return first
 
     def add(self, thing: int, surface: Surface, points: Floats, first: int) -> None:
-        """One surface of a thing over the points (n, 3) whose first has this number.  Raises ValueError, IndexError or TypeError for damage."""
+        """One surface of a thing over the points (n, 3) whose first has this number.  Raises ValueError,
+        IndexError or TypeError for damage."""
         numbers = [np.asarray(ring, np.int64) for ring in surface.rings[1:]]
         outer = surface.rings[0]
         if min(outer) < 0 or max(outer) >= len(points):

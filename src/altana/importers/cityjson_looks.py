@@ -1,4 +1,5 @@
-"""How surfaces of a CityJSON file look: by the file's own materials and pictures, or else by what each surface is."""
+"""How surfaces of a CityJSON file look: by the file's own materials and pictures, or else by what each
+surface is."""
 
 from __future__ import annotations
 
@@ -38,7 +39,8 @@ WRAPS = {"wrap": REPEAT, "mirror": MIRROR, "clamp": CLAMP, "border": CLAMP}
 
 @dataclass(frozen=True, slots=True)
 class Appearance:
-    """What a file, or one feature of it, tells of looks: materials and pictures, places on pictures (n, 2), and which themes are usual."""
+    """What a file, or one feature of it, tells of looks: materials and pictures, places on pictures (n, 2),
+    and which themes are usual."""
 
     materials: list[Any]
     textures: list[Any]
@@ -61,7 +63,8 @@ class Appearance:
 
 @dataclass(frozen=True, slots=True)
 class Surface:
-    """One surface: its rings of corner numbers, the model's number of its material, and the places of its corners on the picture, or None."""
+    """One surface: its rings of corner numbers, the model's number of its material, and the places of its
+    corners on the picture, or None."""
 
     rings: list[Any]
     material: int
@@ -158,7 +161,8 @@ def _themed(entry: Any, usual: str) -> Any:
 
 
 def _on_picture(rings: Any, texture: Any, appearance: Appearance) -> tuple[Floats | None, Any]:
-    """Where the corners of a surface lie on its picture, ring by ring (n, 2), and the picture as it is told; None twice where it has none."""
+    """Where the corners of a surface lie on its picture, ring by ring (n, 2), and the picture as it is told;
+    None twice where it has none."""
     if not isinstance(texture, list) or not isinstance(rings, list) or len(texture) < len(rings):
         return None, None
     try:

@@ -1,4 +1,5 @@
-"""COLLADA (DAE): its nodes by name, faces of any number of corners with their holes, materials, lines and cameras."""
+"""COLLADA (DAE): its nodes by name, faces of any number of corners with their holes, materials, lines and
+cameras."""
 
 from __future__ import annotations
 
@@ -90,7 +91,8 @@ def read_dae(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
 
 
 def _with_pairs(data: bytes) -> bytes:
-    """Lines that go on from point to point are written as lines of two points each: the library passes over shapes that have any."""
+    """Lines that go on from point to point are written as lines of two points each: the library passes over
+    shapes that have any."""
     if b"<linestrips" not in data:
         return data
 
@@ -108,7 +110,8 @@ def _with_pairs(data: bytes) -> bytes:
 
 
 def _with_stand_ins(data: bytes) -> bytes:
-    """Faces with holes are read here, but the library passes over a group that has no others: each such group gets one that is flat."""
+    """Faces with holes are read here, but the library passes over a group that has no others: each such group
+    gets one that is flat."""
     if b"<ph>" not in data:
         return data
     return re.sub(
@@ -150,7 +153,8 @@ class _Reader:
             raise UserError(
                 f"{self._name} is damaged: its parts are nested without end. Nothing was changed. Export it again."
             )
-        # First, because the library takes a node that is placed again for a kind of node, too, but one without a name.
+        # First, because the library takes a node that is placed again for a kind of node, too, but one
+        # without a name.
         if isinstance(node, collada.scene.NodeNode):
             self._node(node.node, above, name, depth + 1)
         elif isinstance(node, collada.scene.Node):
@@ -193,7 +197,8 @@ class _Reader:
             self._add(piece, points, corners, cut, label)
 
     def _faces(self, piece: Any, points: Floats) -> tuple[Ints, Ints]:
-        """(m, 3) places among the corners, and (corners, 3) numbers of vertex, normal and texture place, -1 for none."""
+        """(m, 3) places among the corners, and (corners, 3) numbers of vertex, normal and texture place, -1
+        for none."""
         original = piece.original
         index = np.asarray(original.index, np.int64)
         index = index.reshape(-1, index.shape[-1]) if index.ndim > 1 else index[:, None]
@@ -322,7 +327,8 @@ class _Reader:
         return as_mirror(material) if is_mirror(material.name) else material
 
     def _opacity(self, effect: Any) -> tuple[float, int]:
-        """Opacity of the whole, and the picture that holds it or -1 (COLLADA 1.4.1, "Determining transparency")."""
+        """Opacity of the whole, and the picture that holds it or -1 (COLLADA 1.4.1, "Determining
+        transparency")."""
         has_opacity = effect.xmlnode.find(".//{*}transparency") is not None
         share = (
             float(effect.transparency)

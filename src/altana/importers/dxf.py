@@ -1,4 +1,5 @@
-"""DXF, text or binary: drawings as linework by layer, and 3D faces as surfaces; texts, hatches and layers that are off stay aside."""
+"""DXF, text or binary: drawings as linework by layer, and 3D faces as surfaces; texts, hatches and layers
+that are off stay aside."""
 
 from __future__ import annotations
 
@@ -136,7 +137,8 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
     resting = {layer.dxf.name for layer in document.layers if layer.is_off() or layer.is_frozen()}
     skipped = count = 0
     left: set[str] = set()
-    # Blocks in blocks and arrays of blocks make a small file endless; a drawing that is large itself may be large.
+    # Blocks in blocks and arrays of blocks make a small file endless; a drawing that is large itself may be
+    # large.
     most = min(MOST_ENTITIES, max(FEW_ENTITIES, MOST_TIMES * len(document.entitydb)))
     for entity in _each(document.modelspace()):
         count += 1
@@ -175,7 +177,8 @@ def _lines(document: Drawing, scale: float, raw: RawModel) -> None:
 
 
 def _each(things: Iterable[DXFEntity]) -> Iterator[DXFEntity]:
-    """All things of a drawing, with those of blocks where they are placed; the library asks each for longer whether it has parts."""
+    """All things of a drawing, with those of blocks where they are placed; the library asks each for longer
+    whether it has parts."""
     for thing in things:
         if thing.dxftype() in SIMPLE:
             yield thing

@@ -1,4 +1,5 @@
-"""What mesh files hold besides meshes: lines and points as linework, and cameras, which are offered and never mixed in."""
+"""What mesh files hold besides meshes: lines and points as linework, and cameras, which are offered and never
+mixed in."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ MOST_FOUND = 200
 
 
 def as_camera(name: str, world: Floats, across_deg: float, aspect: float) -> FoundCamera | None:
-    """A camera from its (4, 4) placement (x right, y up, looking along -z) and its angle of view across; None when damaged."""
+    """A camera from its (4, 4) placement (x right, y up, looking along -z) and its angle of view across; None
+    when damaged."""
     if not (np.isfinite(world).all() and 1.0 < across_deg < 170.0 and 0.02 < aspect < 50.0):
         return None
     try:

@@ -26,7 +26,8 @@ _FROSTED = re.compile(
 CLEAR_ROUGHNESS, FROSTED_ROUGHNESS = 0.1, 0.5
 
 
-#: Looking-glasses as several languages call them, and what may stand beside that word: a mirror's frame or cabinet is none.
+#: Looking-glasses as several languages call them, and what may stand beside that word: a mirror's frame or
+#: cabinet is none.
 _MIRROR = {
     "mirror",
     "mirrors",
@@ -70,7 +71,8 @@ def is_mirror(name: str) -> bool:
 
 
 def is_silvered(colour: Sequence[float], shine: Sequence[float]) -> bool:
-    """Whether a surface of this colour that throws back so much of what lies around it, of red, green and blue, is a looking-glass or bare metal."""
+    """Whether a surface of this colour that throws back so much of what lies around it, of red, green and
+    blue, is a looking-glass or bare metal."""
     return max(colour[:3]) < DARK and max(shine[:3]) > BRIGHT
 
 
@@ -82,8 +84,9 @@ def as_mirror(material: Material, colour: Sequence[float] = _SILVER) -> Material
 
 
 def pane_roughness(name: str, told: float | None = None) -> float:
-    """How rough a pane is.  told : what the file says of it, None where that says nothing of panes: many writers leave the figure of
-    everyday surfaces with glass, and a window through which nothing is seen is worse than a frosted one that is clear."""
+    """How rough a pane is.  told : what the file says of it, None where that says nothing of panes: many
+    writers leave the figure of everyday surfaces with glass, and a window through which nothing is seen is
+    worse than a frosted one that is clear."""
     rough = CLEAR_ROUGHNESS if told is None else told
     return max(rough, FROSTED_ROUGHNESS) if _FROSTED.search(name) else rough
 

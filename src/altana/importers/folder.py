@@ -1,4 +1,5 @@
-"""The other files that a model names: found in its own folder or below it, by bare name and in any case, and nowhere else."""
+"""The other files that a model names: found in its own folder or below it, by bare name and in any case, and
+nowhere else."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ class ModelFolder:
         self._by_name: dict[str, Path] | None = None
 
     def find(self, name: str) -> Path | None:
-        """The file of a name, or None: as it is written, else by its bare name, whatever its case and slashes."""
+        """The file of a name, or None: as it is written, else by its bare name, whatever its case and
+        slashes."""
         written = unquote(str(name)).replace("\\", "/").strip().strip('"')
         written = re.sub(r"^file://+", "/", written)
         if "\0" in written or not written or len(written) > 4000:
@@ -57,7 +59,8 @@ class ModelFolder:
         return self._by_name
 
     def bytes_of(self, name: str) -> bytes | None:
-        """The content of a named file, or None where it is not in the folder; then its name is kept as missing."""
+        """The content of a named file, or None where it is not in the folder; then its name is kept as
+        missing."""
         path = self.find(name)
         try:
             if path is not None and path.stat().st_size <= LARGEST_BYTES:

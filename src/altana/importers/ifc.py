@@ -65,8 +65,8 @@ NOT_DRAWN = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVi
 def read_ifc_file(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
     """An IFC file, plain, in an archive or as XML, and the other files it was read from.  Raises UserError.
 
-    Units and axes are as the file says, so ``unit_m`` and ``up`` set something only where they are not 0 and empty; a file that names no
-    unit is judged as others are.
+    Units and axes are as the file says, so ``unit_m`` and ``up`` set something only where they are not 0 and
+    empty; a file that names no unit is judged as others are.
     """
     folder = ModelFolder(path)
     if zipfile.is_zipfile(path):
@@ -75,7 +75,8 @@ def read_ifc_file(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawMod
     else:
         raw = read_ifc(path, folder, path.name)
     if unit_m or up:
-        # Geometry comes in metres whatever the file's unit; a chosen one corrects a file that says another than it means.
+        # Geometry comes in metres whatever the file's unit; a chosen one corrects a file that says another
+        # than it means.
         unit_words, word = _told_unit(raw), raw.unit
         settle(raw, (unit_m or unit_words) / unit_words, up, 0.0, "z")
         raw.unit = f"{unit_m:g} m, as chosen" if unit_m else word
@@ -245,7 +246,8 @@ class _Shapes:
         return True
 
     def _materials_of(self, styles: list[Any], which: Ints32 | None) -> Ints32:
-        """(m,) the model's material of each triangle, or (1,) that of all.  which : (m,) numbers of styles, -1 for none.
+        """(m,) the model's material of each triangle, or (1,) that of all.  which : (m,) numbers of styles,
+        -1 for none.
 
         Some programs give every part of a product a style of its own, all alike: they are one material.
         """
@@ -256,7 +258,8 @@ class _Shapes:
         return np.array(numbers, np.int32)[np.searchsorted(used, which)]
 
     def _storey(self, product: Any) -> str:
-        """The storey a thing belongs to, whatever else holds it in between: a room, a stair, a group of furniture."""
+        """The storey a thing belongs to, whatever else holds it in between: a room, a stair, a group of
+        furniture."""
         holder = ifcopenshell.util.element.get_container(product)
         for _ in range(8):
             if holder is None or holder.id() in self._storeys:
@@ -305,7 +308,8 @@ class _Shapes:
         return as_mirror(material) if method == "MIRROR" or is_mirror(name) else material
 
     def _reflecting(self, style: Any) -> str:
-        """How a surface style says that it throws light back (IfcReflectanceMethodEnum), empty where it says nothing."""
+        """How a surface style says that it throws light back (IfcReflectanceMethodEnum), empty where it says
+        nothing."""
         try:
             source = self._file.by_id(style.instance_id())
         except RuntimeError:

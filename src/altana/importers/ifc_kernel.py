@@ -19,8 +19,8 @@ FAST_KERNEL, EXACT_KERNEL = "hybrid-manifold-opencascade", "opencascade"
 
 @dataclass(frozen=True, slots=True)
 class Shape:
-    """The triangles of a product, by its number in the file: ``vertices`` (n, 3) metres, ``faces`` (m, 3), ``which`` (m,) of its ``styles``
-    each has, -1 for none."""
+    """The triangles of a product, by its number in the file: ``vertices`` (n, 3) metres, ``faces`` (m, 3),
+    ``which`` (m,) of its ``styles`` each has, -1 for none."""
 
     id: int
     vertices: Floats
@@ -39,9 +39,11 @@ def settings_of_shapes() -> Any:
 def shapes_of(
     file: Any, group: list[Any], kernel: Any, counted: Callable[[int], None] = lambda triangles: None
 ) -> Iterator[Shape]:
-    """Shapes of products: those of the fast kernel as they come, those of the exact one in the order of the group, whichever was done first.
+    """Shapes of products: those of the fast kernel as they come, those of the exact one in the order of the
+    group, whichever was done first.
 
-    kernel : its name; the library's own list lacks the fast one.  counted : called with the triangles of each as they come.
+    kernel : its name; the library's own list lacks the fast one.  counted : called with the triangles of each
+    as they come.
     """
     if not group:
         return

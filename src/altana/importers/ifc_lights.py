@@ -1,7 +1,8 @@
 """Light fixtures of an IFC file: what they give, by their light sources or by the properties of their lamps.
 
-A fixture that is drawn glows by its surface; one without a shape hangs where it is placed.  IFC has sources with a luminous flux
-(goniometric ones), and others with an intensity from 0 to 1 that says nothing in lumens: those give a share of a usual fixture.
+A fixture that is drawn glows by its surface; one without a shape hangs where it is placed.  IFC has sources
+with a luminous flux (goniometric ones), and others with an intensity from 0 to 1 that says nothing in lumens:
+those give a share of a usual fixture.
 """
 
 from __future__ import annotations
@@ -32,7 +33,8 @@ _COUNT = "NumberOfSources"
 
 @dataclass(frozen=True, slots=True)
 class _Source:
-    """A light source: where it hangs within its fixture (4, 4), lumens, kelvin (0: it does not say), its cone."""
+    """A light source: where it hangs within its fixture (4, 4), lumens, kelvin (0: it does not say), its
+    cone."""
 
     place: Floats
     lumens: float

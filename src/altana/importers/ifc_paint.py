@@ -1,4 +1,5 @@
-"""Colours that IFC gives to single faces of a tessellated shape (IfcIndexedColourMap), which its kernels pass over.
+"""Colours that IFC gives to single faces of a tessellated shape (IfcIndexedColourMap), which its kernels pass
+over.
 
 Triangles of the kernel are matched with the faces of the file by where they lie.
 """
@@ -34,8 +35,8 @@ MOST_USERS = 50_000
 
 @dataclass(frozen=True, slots=True)
 class _PaintedTriangles:
-    """Triangles of the file with their colours: middles (k, 3) metres in the world, unit directions (k, 3), how far their corners lie from
-    their middles (k,), and colours (k, 4)."""
+    """Triangles of the file with their colours: middles (k, 3) metres in the world, unit directions (k, 3),
+    how far their corners lie from their middles (k,), and colours (k, 4)."""
 
     middles: Floats
     facing: Floats
@@ -64,10 +65,11 @@ class FacePaint:
     def take(
         self, product: Any, told: tuple[str, str, str, str], vertices: Floats, faces: Ints32, which: Ints32
     ) -> tuple[Ints32, Ints32]:
-        """Put the painted triangles of a product into the model; the others are given back, with their materials.
+        """Put the painted triangles of a product into the model; the others are given back, with their
+        materials.
 
-        told : id, name, category and storey.  vertices : (n, 3) metres in the world.  faces : (m, 3).  which : (m,) the material of each,
-        or (1,) that of all.
+        told : id, name, category and storey.  vertices : (n, 3) metres in the world.  faces : (m, 3).
+        which : (m,) the material of each, or (1,) that of all.
         """
         colours = self._colours(product, vertices, faces) if product.id() in self._maps else None
         if colours is None:
@@ -146,7 +148,8 @@ def _share(opacity: Any) -> float:
 
 
 def _faces(item: Any) -> tuple[Ints, Ints]:
-    """(f,) corners of each face of a face set, and their point numbers, face after face; of holes only that they are there."""
+    """(f,) corners of each face of a face set, and their point numbers, face after face; of holes only that
+    they are there."""
     if item.is_a("IfcTriangulatedFaceSet"):
         corners = np.asarray(item.CoordIndex, np.int64).reshape(-1)
         counts = np.full(len(corners) // 3, 3, np.int64)

@@ -41,7 +41,8 @@ def place_of(file: Any) -> Place | None:
         )
         grid = str(getattr(operation.TargetCRS, "Name", "") or "")
         if operation.XAxisAbscissa is not None and operation.XAxisOrdinate is not None:
-            # The map's north, where the file says nothing of the true one, which differs from it by a degree or two.
+            # The map's north, where the file says nothing of the true one, which differs from it by a degree
+            # or two.
             turned = math.degrees(math.atan2(float(operation.XAxisOrdinate), float(operation.XAxisAbscissa)))
             north = north or turned
         break

@@ -1,7 +1,7 @@
 """IFC written as XML (ISO 10303-28, ifcXML 2x3 and 4), turned into the same entities that a plain file holds.
 
-Elements that are named after entities become entities; what stands in them, as XML attributes or as elements, are their attributes or,
-in version 4, the relations that lead to them.
+Elements that are named after entities become entities; what stands in them, as XML attributes or as elements,
+are their attributes or, in version 4, the relations that lead to them.
 """
 
 from __future__ import annotations
@@ -76,7 +76,8 @@ class _Builder:
                 waiting += [(child, above) for child in reversed(element)]
 
     def _class_of(self, element: ElementTree.Element, above: str | None) -> str | None:
-        """The entity that an element stands for: its own name, the type it says, or what the attribute of its name holds."""
+        """The entity that an element stands for: its own name, the type it says, or what the attribute of its
+        name holds."""
         type_name = element.get(TYPE)
         for word in (type_name.rsplit(":", 1)[-1] if type_name else "", _tag(element)):
             if word.startswith("Ifc"):

@@ -14,21 +14,25 @@ from altana.core.geometry.runs import keep_runs, runs_of
 from altana.core.model import Model, Problem, SceneObject, Storey
 
 SMALLEST_FLOOR_M2 = 8.0
-#: The largest floor under cover fills at least this share of a building's plan; in an engine or a tree none does.
+#: The largest floor under cover fills at least this share of a building's plan; in an engine or a tree none
+#: does.
 LEAST_SHARE = 0.06
 #: Heights looked at, largest areas first, and how many triangles are looked up from at each.
 MOST_HEIGHTS, LOOKS = 60, 200
 #: Clear height over a floor, metres.
 LOWEST_M, HIGHEST_M = 1.9, 30.0
-#: What is as large as this share of the largest level surface, and lies within that share of the height over the foot, is land to stand on.
+#: What is as large as this share of the largest level surface, and lies within that share of the height over
+#: the foot, is land to stand on.
 LAND_SHARE, LAND_RISE, LAND_RISE_M = 0.25, 0.15, 0.5
 #: What rises no more than this share of its width, and this, is land all over.
 FLAT_SHARE, FLAT_M = 0.05, 2.0
-#: The share of corners that may lie below the foot of things, per cent: a stray point is not where they stand.
+#: The share of corners that may lie below the foot of things, per cent: a stray point is not where they
+#: stand.
 BELOW_FOOT = 0.5
 #: Of larger models only level and large triangles are kept for looking up to.
 MANY_TRIANGLES = 1_500_000
-#: Of models with more triangles than this only those over the places looked up from are met, found by a grid of so many cells a side.
+#: Of models with more triangles than this only those over the places looked up from are met, found by a grid
+#: of so many cells a side.
 FEW_TRIANGLES, CELLS = 100_000, 1024
 
 
@@ -55,8 +59,9 @@ def with_levels(model: Model, rooms_wanted: bool) -> Model:
 def with_found_storeys(model: Model) -> tuple[Model, bool]:
     """The model with storeys found from its large level surfaces, and whether it looks like a building.
 
-    A storey is an upward-facing level surface of at least 8 square metres (and 1 % of the largest) under cover, at least 2 m above the
-    one below; a model without such a floor gets one storey where one stands beside its things.
+    A storey is an upward-facing level surface of at least 8 square metres (and 1 % of the largest) under
+    cover, at least 2 m above the one below; a model without such a floor gets one storey where one stands
+    beside its things.
     """
     a, b, c = (model.vertices[model.faces[:, corner]].astype(float) for corner in range(3))
     normal = crossed(b - a, c - a)
@@ -98,8 +103,9 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
 
 
 def _standing(middle: Floats, area: Floats, corners: Floats32) -> float:
-    """The height at which one stands beside things without floors: their lowest large level surface, where it lies as low as land does or
-    all is as flat as land, or else their foot; a roof is no ground.  middle : (n,) heights of level triangles.  corners : (m, 3)."""
+    """The height at which one stands beside things without floors: their lowest large level surface, where it
+    lies as low as land does or all is as flat as land, or else their foot; a roof is no ground.  middle :
+    (n,) heights of level triangles.  corners : (m, 3)."""
     low, high = np.percentile(corners, [BELOW_FOOT, 100.0 - BELOW_FOOT], axis=0)
     foot, rise = float(low[2]), float(high[2] - low[2])
     if not len(middle):
@@ -153,7 +159,8 @@ def over_places(model: Model, places: Floats) -> Bools:
 
 
 def _floors(model: Model, normal: Floats, middle: Floats, area: Floats, plan_m2: float) -> list[float]:
-    """The heights of level surfaces under cover.  normal : (faces, 3) of all triangles; middle (n, 3) and area (n,) of the level ones."""
+    """The heights of level surfaces under cover.  normal : (faces, 3) of all triangles; middle (n, 3) and
+    area (n,) of the level ones."""
     if not len(middle):
         return []
     height = np.round(middle[:, 2] / 0.05).astype(int)

@@ -38,8 +38,8 @@ def add_lamp(
     along: Floats | None = None,
     half_deg: float = 45.0,
 ) -> None:
-    """Keep a lamp under a name of its own.  world : (4, 4) where it hangs.  along : (3,) which way it throws its cone of this
-    half-angle, None for all round.  What is damaged or dark is left out."""
+    """Keep a lamp under a name of its own.  world : (4, 4) where it hangs.  along : (3,) which way it throws
+    its cone of this half-angle, None for all round.  What is damaged or dark is left out."""
     sound = np.isfinite(world).all() and 0.0 < candela < BRIGHTEST_CD and math.isfinite(kelvin)
     if not sound or len(raw.lamps) >= MOST_LAMPS:
         return

@@ -14,9 +14,11 @@ from altana.core.errors import UserError
 
 #: A reader leaves this share of what is free to everything else.
 SHARE = 0.7
-#: Bytes that a triangle takes while a model is put together: corners, directions, textures, numbers, and the copies on the way.
+#: Bytes that a triangle takes while a model is put together: corners, directions, textures, numbers, and the
+#: copies on the way.
 A_TRIANGLE = 260
-#: What is packed into an archive may be this many times as large as the archive, and takes so many times its size while it is read.
+#: What is packed into an archive may be this many times as large as the archive, and takes so many times its
+#: size while it is read.
 UNPACKED, WHILE_READING = 200, 8
 
 
@@ -30,8 +32,8 @@ _until_the_end: list[object] | None = None
 
 
 def leave_to_the_end() -> None:
-    """From now on nothing that a parser holds is freed: this process reads one file and ends, and giving a building's shapes back piece by
-    piece takes a tenth of reading them."""
+    """From now on nothing that a parser holds is freed: this process reads one file and ends, and giving a
+    building's shapes back piece by piece takes a tenth of reading them."""
     global _until_the_end
     if _until_the_end is None:
         _until_the_end = []
@@ -53,7 +55,8 @@ def free_bytes() -> int:
 
 
 def _free_lately() -> int:
-    """What was free a moment ago: readers ask for every part of a file, and asking the system takes as long as a small part."""
+    """What was free a moment ago: readers ask for every part of a file, and asking the system takes as long
+    as a small part."""
     global _asked
     now = time.monotonic()
     if now - _asked[0] > LATELY_S:
@@ -85,7 +88,8 @@ def check_triangles(count: int, name: str) -> None:
 
 
 def check_archive(path: Path, name: str) -> None:
-    """Refuse an archive that would unpack to more than can be held, or to absurdly much.  Raises UserError; damage is left to its reader."""
+    """Refuse an archive that would unpack to more than can be held, or to absurdly much.  Raises UserError;
+    damage is left to its reader."""
     try:
         with zipfile.ZipFile(path) as archive:
             total = sum(item.file_size for item in archive.infolist())

@@ -1,4 +1,5 @@
-"""Material libraries of OBJ files (MTL): colours, opacity, gloss and pictures, with the options that stand before their names."""
+"""Material libraries of OBJ files (MTL): colours, opacity, gloss and pictures, with the options that stand
+before their names."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ OPTIONS = {
     "-o": 3, "-s": 3, "-t": 3, "-texres": 1, "-type": 1, "-colorspace": 1,
 }  # fmt: skip
 
-#: The kinds of light (illum) by which a material asks for refraction, and those by which it asks for a picture of what lies around it.
+#: The kinds of light (illum) by which a material asks for refraction, and those by which it asks for a
+#: picture of what lies around it.
 REFRACTING, REFLECTING = (6.0, 7.0), (3.0, 5.0, 8.0)
 
 

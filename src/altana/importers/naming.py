@@ -7,7 +7,8 @@ import re
 
 
 def text_of(data: bytes) -> str:
-    """The text of a file; what is no UTF-8 was mostly written on a desktop with the letters of Western Europe."""
+    """The text of a file; what is no UTF-8 was mostly written on a desktop with the letters of Western
+    Europe."""
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError:
@@ -21,7 +22,8 @@ class Names:
         self._taken: dict[str, int] = {}
 
     def of(self, label: str, same: bool = False) -> tuple[str, str]:
-        """The name and id of a thing that its file calls so.  same : it is one more part of the thing last called so."""
+        """The name and id of a thing that its file calls so.  same : it is one more part of the thing last
+        called so."""
         label = label.strip() or "Object"
         count = self._taken.get(label, 0)
         if not same or not count:

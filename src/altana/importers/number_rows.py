@@ -13,7 +13,8 @@ def numbers_in(text: str | bytes) -> Floats:
 
 
 def even_rows(rows: list[str] | list[bytes], width: int = 0) -> Floats | None:
-    """(rows, width) the numbers of rows that all have as many; None where they differ, or where a word is no number.
+    """(rows, width) the numbers of rows that all have as many; None where they differ, or where a word is no
+    number.
 
     width : how many, where that is known; otherwise as many as the first row has.
     """

@@ -1,6 +1,8 @@
-"""Wavefront OBJ with its materials: faces of any number of corners, objects and groups, painted vertices, lines and points.
+"""Wavefront OBJ with its materials: faces of any number of corners, objects and groups, painted vertices,
+lines and points.
 
-The whole file is taken apart with array operations: lines are sorted by their first word, and each kind is read at once.
+The whole file is taken apart with array operations: lines are sorted by their first word, and each kind is
+read at once.
 """
 
 from __future__ import annotations
@@ -36,7 +38,8 @@ class _Faces:
     """Faces of one object, group and material, as they are written: the corners of each in a row."""
 
     rows: list[str] = field(default_factory=list)
-    #: From which face on how many vertices, texture places and normals stood before it, for numbers that count back.
+    #: From which face on how many vertices, texture places and normals stood before it, for numbers that
+    #: count back.
     before: list[tuple[int, int, int, int]] = field(default_factory=list)
     #: Whether any of them belongs to a smoothing group.
     smooth: bool = False
@@ -110,7 +113,8 @@ def _sorted(data: bytes) -> _Contents:
     thing = group = material = ""
     smooth = False
     current: _Faces | None = None
-    #: Whether more vertices, texture places or normals stand before the next face than before the last one of its group.
+    #: Whether more vertices, texture places or normals stand before the next face than before the last one of
+    #: its group.
     more = True
     for line in text.splitlines():
         word, _, rest = line.strip().partition(" ")
@@ -190,7 +194,8 @@ def _vertices(rows: list[str]) -> tuple[Floats, Any]:
 
 
 def _numbers(groups: list[_Faces], counts: Ints, name: str) -> Ints:
-    """(corners, 3) numbers of vertex, texture place and normal from 0, -1 where there is none, of all groups of faces.  Raises UserError."""
+    """(corners, 3) numbers of vertex, texture place and normal from 0, -1 where there is none, of all groups
+    of faces.  Raises UserError."""
     text = " ".join(itertools.chain.from_iterable(faces.rows for faces in groups))
     try:
         numbers = _written(text, int(counts.sum()))
@@ -207,7 +212,8 @@ def _numbers(groups: list[_Faces], counts: Ints, name: str) -> Ints:
     return corners
 
 
-#: Which of vertex, texture place and normal a corner names, by how many strokes it has, and whether two of them stand together.
+#: Which of vertex, texture place and normal a corner names, by how many strokes it has, and whether two of
+#: them stand together.
 WAYS = {(0, False): (0,), (1, False): (0, 1), (2, True): (0, 2), (2, False): (0, 1, 2)}
 
 

@@ -1,4 +1,5 @@
-"""OFF: surfaces as text, with the colours of corners and faces that its variants allow (G. Levin and others, Geometry Center, 1986 on)."""
+"""OFF: surfaces as text, with the colours of corners and faces that its variants allow (G. Levin and others,
+Geometry Center, 1986 on)."""
 
 from __future__ import annotations
 
@@ -95,7 +96,8 @@ def _painted(rows: Rows, kind: _Kind) -> Shades:
 
 
 def _faces(lines: list[str]) -> tuple[Ints, Ints, Shades | None]:
-    """How many corners each face has, all corners in a row, and what the faces are painted with.  Raises ValueError."""
+    """How many corners each face has, all corners in a row, and what the faces are painted with.  Raises
+    ValueError."""
     table = even_rows(lines)
     size = int(table[0, 0]) if table is not None and table.size and np.isfinite(table).all() else -1
     if table is not None and 0 <= size < table.shape[1] and (table[:, 0] == size).all():

@@ -48,12 +48,14 @@ def _readable(data: bytes) -> bytes | None:
                 return data
             return _as_png(np.asarray(picture.convert("RGBA" if has_opacity(picture) else "RGB")))
     except Exception:  # noqa: BLE001 - the border of a foreign parser
-        # Damaged pictures fail in as many ways as there are decoders; a person is told that this one cannot be read.
+        # Damaged pictures fail in as many ways as there are decoders; a person is told that this one cannot
+        # be read.
         return None
 
 
 def opened_picture(path: Path) -> Image.Image:
-    """A picture file of any kind; light beyond white is clipped.  Raises OSError and ValueError for what cannot be read."""
+    """A picture file of any kind; light beyond white is clipped.  Raises OSError and ValueError for what
+    cannot be read."""
     with path.open("rb") as file:
         head = file.read(16)
     if not is_radiance(head) and head[:4] != EXR_MAGIC:
@@ -91,7 +93,8 @@ def read_exr(data: bytes) -> Floats32:
 
 
 def shown(light: Floats32) -> np.ndarray:
-    """(height, width, 3) uint8 sRGB of linear light, 1 being white; what is brighter or negative is clipped."""
+    """(height, width, 3) uint8 sRGB of linear light, 1 being white; what is brighter or negative is
+    clipped."""
     clipped = np.clip(np.nan_to_num(light), 0.0, 1.0)
     return np.asarray(
         np.rint(

@@ -1,4 +1,5 @@
-"""PLY: surfaces of any number of corners, strips of triangles, colours by corner or face, pictures, lines and scans."""
+"""PLY: surfaces of any number of corners, strips of triangles, colours by corner or face, pictures, lines and
+scans."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ CORNERS = ("vertex_indices", "vertex_index")
 PLACES = (("texture_u", "texture_v"), ("u", "v"), ("s", "t"), ("texture_s", "texture_t"))
 COLOURS = (("red", "green", "blue"), ("diffuse_red", "diffuse_green", "diffuse_blue"), ("r", "g", "b"))
 OPACITY = ("alpha", "diffuse_alpha", "a")
-#: Colour of a splat seen from all sides alike: the first term of its spherical harmonics, and what that is worth (B. Kerbl and others, 2023).
+#: Colour of a splat seen from all sides alike: the first term of its spherical harmonics, and what that is
+#: worth (B. Kerbl and others, 2023).
 SPLAT, SPLAT_SHARE = ("f_dc_0", "f_dc_1", "f_dc_2"), 0.28209479177387814
 #: In a strip, where another begins.
 NEXT_STRIP = -1

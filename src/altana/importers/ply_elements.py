@@ -1,7 +1,8 @@
 """PLY: the header, and the elements as it lists them, written as text or as numbers of either byte order.
 
-Read here, because trimesh cuts faces of more than four corners into fans or calls them damaged and knows neither strips nor how pictures lie
-on quads, and the other library that is kept is under a licence that would bind all of Altana.
+Read here, because trimesh cuts faces of more than four corners into fans or calls them damaged and knows
+neither strips nor how pictures lie on quads, and the other library that is kept is under a licence that would
+bind all of Altana.
 """
 
 from __future__ import annotations
@@ -42,7 +43,8 @@ class Property:
 
 @dataclass(slots=True)
 class Element:
-    """``rows`` things with the same properties.  values : (rows,) by name.  lists : how many each has, (rows,), and all of them, by name."""
+    """``rows`` things with the same properties.  values : (rows,) by name.  lists : how many each has,
+    (rows,), and all of them, by name."""
 
     name: str
     rows: int
@@ -119,7 +121,8 @@ def _read_text(element: Element, lines: Iterator[bytes]) -> None:
 
 
 def _take_even(element: Element, rows: list[bytes]) -> bool:
-    """Take values from rows that all have as many, in lists, too; False, and nothing taken, where they differ."""
+    """Take values from rows that all have as many, in lists, too; False, and nothing taken, where they
+    differ."""
     table = even_rows(rows) if len(rows) == element.rows else None
     if table is None:
         return False

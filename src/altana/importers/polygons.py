@@ -1,6 +1,8 @@
-"""Faces of any number of corners as triangles: concave ones and ones with holes as they are drawn, not as a fan.
+"""Faces of any number of corners as triangles: concave ones and ones with holes as they are drawn, not as a
+fan.
 
-A face is laid flat along the direction of its area (Newell's formula) and cut into triangles by clipping its ears; the winding stays.
+A face is laid flat along the direction of its area (Newell's formula) and cut into triangles by clipping its
+ears; the winding stays.
 """
 
 from __future__ import annotations
@@ -18,8 +20,9 @@ from altana.core.geometry.cross import crossed
 def triangles_of(points: Floats, counts: Ints, corners: Ints) -> tuple[Ints, Ints]:
     """Triangles of many faces.
 
-    points : (n, 3).  counts : (faces,) corners of each face.  corners : (sum of counts,) point numbers, face after face.
-    Returns (m, 3) places in ``corners`` and (m,) the face each triangle came from; faces of fewer than three corners give none.
+    points : (n, 3).  counts : (faces,) corners of each face.  corners : (sum of counts,) point numbers, face
+    after face. Returns (m, 3) places in ``corners`` and (m,) the face each triangle came from; faces of fewer
+    than three corners give none.
     """
     counts = np.asarray(counts, np.int64)
     corners = np.asarray(corners, np.int64)
@@ -45,7 +48,8 @@ def triangles_of(points: Floats, counts: Ints, corners: Ints) -> tuple[Ints, Int
 
 
 def area_vector(ring: Floats) -> Floats:
-    """(3,) twice the area of a ring of (n, 3) points, along the side it is seen from anticlockwise (Newell)."""
+    """(3,) twice the area of a ring of (n, 3) points, along the side it is seen from anticlockwise
+    (Newell)."""
     middle = ring - ring.mean(axis=0)
     total: Floats = crossed(middle, np.roll(middle, -1, axis=0)).sum(axis=0)
     return total
@@ -60,7 +64,8 @@ def _convex(place: Floats) -> np.ndarray:
     whole = crossed(middle, middle[:, following]).sum(axis=1)
     size = np.sqrt(np.einsum("fk,fk->f", whole, whole))[:, None]
     bulge = np.einsum("fck,fk->fc", turn, whole / np.maximum(size, 1e-300))
-    # Corners that turn the same way may still wind twice round (a star); its area then falls short of its turns.  Four corners cannot.
+    # Corners that turn the same way may still wind twice round (a star); its area then falls short of its
+    # turns.  Four corners cannot.
     is_convex: np.ndarray = (bulge >= -1e-9 * size).all(axis=1)
     if place.shape[1] > 4 and is_convex.any():
         is_convex &= _turns(ahead, turn, whole / np.maximum(size, 1e-300), following) < 1.5
@@ -76,7 +81,8 @@ def _turns(ahead: Floats, turn: Floats, up: Floats, following: Ints) -> Floats:
 
 
 def ear_clipped(outer: Floats, holes: Sequence[Floats]) -> Ints:
-    """(m, 3) corner numbers of a face with holes, wound as the outer ring; corners count on from ring to ring.
+    """(m, 3) corner numbers of a face with holes, wound as the outer ring; corners count on from ring to
+    ring.
 
     outer : (n, 3), holes : rings of (k, 3).  A ring without area gives no triangles.
     """

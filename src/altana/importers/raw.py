@@ -1,4 +1,5 @@
-"""What a format module hands over: parts of meshes, lines, points of scans and cameras, in double precision."""
+"""What a format module hands over: parts of meshes, lines, points of scans and cameras, in double
+precision."""
 
 from __future__ import annotations
 
@@ -16,8 +17,8 @@ LARGEST_M = 1e9
 
 @dataclass(slots=True)
 class Part:
-    """One material's share of one object.  vertices (n, 3), faces (m, 3), normals (n, 3) or None, uvs (n, 2) or None,
-    colours (n, 4) sRGB and opacity or None."""
+    """One material's share of one object.  vertices (n, 3), faces (m, 3), normals (n, 3) or None, uvs (n, 2)
+    or None, colours (n, 4) sRGB and opacity or None."""
 
     object_id: str
     name: str

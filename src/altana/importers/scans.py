@@ -50,7 +50,8 @@ def read_scan(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, 
 
 
 def _colours(shades: list[np.ndarray], echoes: list[np.ndarray]) -> np.ndarray | None:
-    """(n, 4) uint8 from red, green and blue, or grey from how strongly the points threw the beam back; None where neither is told."""
+    """(n, 4) uint8 from red, green and blue, or grey from how strongly the points threw the beam back; None
+    where neither is told."""
     levels = np.concatenate(shades).astype(np.float32) if shades else np.zeros((0, 3), np.float32)
     if not levels.max(initial=0.0) > 0.0:
         grey = np.concatenate(echoes).astype(np.float32) if echoes else np.zeros(0, np.float32)

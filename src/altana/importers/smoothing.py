@@ -1,7 +1,8 @@
 """Directions of curved surfaces whose file gives none but asks for smooth ones.
 
-Each corner takes the mean of the triangles that meet there and lie within CREASE of its own, weighted by their angle there (G. Thürmer and C. A. Wüthrich,
-"Computing vertex normals from polygonal facets", 1998), so that it does not matter how faces were cut and edges that are meant stay sharp.
+Each corner takes the mean of the triangles that meet there and lie within CREASE of its own, weighted by
+their angle there (G. Thürmer and C. A. Wüthrich, "Computing vertex normals from polygonal facets", 1998), so
+that it does not matter how faces were cut and edges that are meant stay sharp.
 """
 
 from __future__ import annotations
@@ -21,9 +22,11 @@ MOST_AT_A_CORNER = 64
 
 
 def smooth_corners(points: Floats, faces: Ints, sizes: Sequence[int] = ()) -> Floats:
-    """(3m, 3) directions of all corners of (m, 3) triangles over (n, 3) points, triangle after triangle; unit length.
+    """(3m, 3) directions of all corners of (m, 3) triangles over (n, 3) points, triangle after triangle; unit
+    length.
 
-    sizes : how many of the points each thing has, where there are several; they do not bend towards each other.
+    sizes : how many of the points each thing has, where there are several; they do not bend towards each
+    other.
     """
     corner = points[faces]
     cross = area_normals(corner)

@@ -1,7 +1,7 @@
 """Points of a scan as small surfaces: something to look at, to stand on and to cut, like everything else.
 
-Each point becomes a triangle in the plane of its neighbours, as wide as they lie apart.  More points than can be drawn are thinned to
-an even grid, which keeps the mean of the points in each cell.
+Each point becomes a triangle in the plane of its neighbours, as wide as they lie apart.  More points than can
+be drawn are thinned to an even grid, which keeps the mean of the points in each cell.
 """
 
 from __future__ import annotations
@@ -20,7 +20,8 @@ from altana.importers.raw import LARGEST_M, Part, RawModel
 
 MOST_POINTS = 1_500_000
 NEIGHBOURS = 8
-#: A triangle reaches so many times the distance to the next points: where they lie by chance, nine tenths of a floor are then closed.
+#: A triangle reaches so many times the distance to the next points: where they lie by chance, nine tenths of
+#: a floor are then closed.
 REACH = 2.3
 
 
@@ -65,10 +66,12 @@ def splatted(name: str, points: Floats, colours: Any, raw: RawModel, number: int
 
 
 def thinned(points: Floats, colours: Any, most: int) -> tuple[Floats, Any, float]:
-    """At most about ``most`` points on an even grid: places, colours, and the grid's step in metres (0 where all are kept)."""
+    """At most about ``most`` points on an even grid: places, colours, and the grid's step in metres (0 where
+    all are kept)."""
     if len(points) <= most:
         return points, colours, 0.0
-    # A scan lies on surfaces, so half as many cells hold a quarter of its points; the step is found from a first try.
+    # A scan lies on surfaces, so half as many cells hold a quarter of its points; the step is found from a
+    # first try.
     size = np.ptp(np.percentile(points, [1, 99], axis=0), axis=0)
     step = float(np.sqrt(max(size[0] * size[1], size[0] * size[2], size[1] * size[2], 1e-12) / most))
     while True:
@@ -92,7 +95,8 @@ def _cells(points: Floats, step: float) -> Ints:
 
 
 def _lie(points: Floats) -> tuple[Floats, Floats]:
-    """(n, 3) directions square to the plane of each point's neighbours, and (n,) distances to the next points, metres."""
+    """(n, 3) directions square to the plane of each point's neighbours, and (n,) distances to the next
+    points, metres."""
     count = min(NEIGHBOURS, len(points))
     if count < 3:
         return np.tile((0.0, 0.0, 1.0), (len(points), 1)), np.full(len(points), 0.02)

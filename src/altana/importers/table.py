@@ -13,8 +13,9 @@ from altana.importers.raw import RawModel
 
 Reader = Callable[[Path, float, str], tuple[RawModel, list[str]]]
 
-#: What each kind of file is called, and the module and function that read it.  The libraries behind them take over half a second to
-#: load, and most starts find their model in the cache, so a reader is imported when a file of its kind is read.
+#: What each kind of file is called, and the module and function that read it.  The libraries behind them take
+#: over half a second to load, and most starts find their model in the cache, so a reader is imported when a
+#: file of its kind is read.
 KINDS: dict[str, tuple[str, str]] = {
     ".ifc": ("IFC", "ifc:read_ifc_file"),
     ".ifczip": ("IFC in an archive", "ifc:read_ifc_file"),

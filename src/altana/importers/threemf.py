@@ -1,4 +1,5 @@
-"""3MF: objects put together from others, with colours by face or corner and pictures (3D Manufacturing Format, core and materials)."""
+"""3MF: objects put together from others, with colours by face or corner and pictures (3D Manufacturing
+Format, core and materials)."""
 
 from __future__ import annotations
 
@@ -47,7 +48,8 @@ class Key(NamedTuple):
 
 @dataclass(slots=True)
 class _Mesh:
-    """points (n, 3), faces (m, 3); for each face which palette it is painted from, "" for none, and which of its colours lie on its corners."""
+    """points (n, 3), faces (m, 3); for each face which palette it is painted from, "" for none, and which of
+    its colours lie on its corners."""
 
     points: Floats
     faces: Ints
@@ -141,7 +143,8 @@ def _parser() -> etree.XMLParser:
 
 
 def _elements(file: Any) -> Iterator[Any]:
-    """The root as it begins, then each resource and each built item once it is whole; they are forgotten afterwards."""
+    """The root as it begins, then each resource and each built item once it is whole; they are forgotten
+    afterwards."""
     wanted = ("object", "basematerials", "colorgroup", "texture2dgroup", "texture2d", "item")
     walk = etree.iterparse(
         file, events=("start", "end"), resolve_entities=False, no_network=True, load_dtd=False, huge_tree=True
@@ -253,7 +256,8 @@ class _Maker:
         self._images: dict[str, int] = {}
 
     def build(self, key: Key, matrix: Floats, deep: int = 0) -> None:
-        """One object where it stands, and all that it is put together from.  Raises UserError for too many triangles."""
+        """One object where it stands, and all that it is put together from.  Raises UserError for too many
+        triangles."""
         thing = self._contents.objects.get(key)
         if thing is None or thing.kind in PROPS:
             return

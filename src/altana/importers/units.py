@@ -1,7 +1,8 @@
-"""Units and axes: what a file says, else what its floors, doors and people are likely to be; one place for every kind of file.
+"""Units and axes: what a file says, else what its floors, doors and people are likely to be; one place for
+every kind of file.
 
-Readers hand over parts in the file's own numbers; here they come to metres and Z up, and what was assumed is said with what else it
-could be.
+Readers hand over parts in the file's own numbers; here they come to metres and Z up, and what was assumed is
+said with what else it could be.
 """
 
 from __future__ import annotations
@@ -27,7 +28,8 @@ UNITS = {
     0.0254: ("inch", "inches", 1.2),
     0.3048: ("foot", "feet", 1.2),
 }
-#: Usual heights in metres with how widely they vary, as decimal logarithms: a building, from floor to floor, a door, a person.
+#: Usual heights in metres with how widely they vary, as decimal logarithms: a building, from floor to floor,
+#: a door, a person.
 BUILDING, STOREY, DOOR, PERSON = (8.0, 0.6), (3.0, 0.09), (2.1, 0.06), (1.72, 0.06)
 #: What is less high than this share of its width is flat, and told by how wide it is.
 FLAT, GROUND = 0.01, (25.0, 0.7)
@@ -51,8 +53,8 @@ def settle(
 ) -> Floats:
     """Bring everything in the file's numbers to metres and Z up; returns the (4, 4) matrix that did.
 
-    unit_m, up : as a person chose, 0 and empty for neither.  told_unit_m, told_up : as the file says.  doubtful_up : the axis to take
-    when its surfaces do not tell.
+    unit_m, up : as a person chose, 0 and empty for neither.  told_unit_m, told_up : as the file says.
+    doubtful_up : the axis to take when its surfaces do not tell.
     """
     axis = up or told_up or _likely_up(raw, doubtful_up)
     turned = {"x": Z_UP_FROM_X_UP, "y": Z_UP_FROM_Y_UP}.get(axis, np.eye(4))
@@ -84,7 +86,8 @@ def apply(raw: RawModel, matrix: Floats) -> None:
 
 
 def _apply_to_building(raw: RawModel, linear: Floats, moved: Floats, size: float) -> None:
-    """The same for the file's storeys, rooms and lamps; a model that is turned has others, which are found."""
+    """The same for the file's storeys, rooms and lamps; a model that is turned has others, which are
+    found."""
     raw.lamps = [
         replace(
             lamp, place=_moved(lamp.place, linear, moved), direction=_turned(lamp.direction, linear / size)

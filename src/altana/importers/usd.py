@@ -1,6 +1,8 @@
-"""Universal Scene Description (usd, usda, usdc, usdz): meshes, plain solids, instances, preview materials, curves, points, cameras.
+"""Universal Scene Description (usd, usda, usdc, usdz): meshes, plain solids, instances, preview materials,
+curves, points, cameras.
 
-Layers that a file refers to are followed within its own folder only; others are cut off before anything is composed, and said.
+Layers that a file refers to are followed within its own folder only; others are cut off before anything is
+composed, and said.
 """
 
 from __future__ import annotations

@@ -1,7 +1,8 @@
 """Lights of a USD stage as lamps: what UsdLux says of them, in lumens.
 
-A light's luminance is its intensity x 2^exposure, cd/m2, over its surface; where it is normalised that is divided by the surface.
-A flat surface throws into the half space before it, a round one all round.  Suns and skies of the file are not taken.
+A light's luminance is its intensity x 2^exposure, cd/m2, over its surface; where it is normalised that is
+divided by the surface. A flat surface throws into the half space before it, a round one all round.  Suns and
+skies of the file are not taken.
 """
 
 from __future__ import annotations

@@ -24,7 +24,8 @@ NAMELESS = frozenset({"mesh", "geometry", "geom", "shape", "default", "obj", "ob
 
 @dataclass(frozen=True, slots=True)
 class Shape:
-    """points (n, 3), corner counts and numbers of faces, what goes with every corner, and how dense it is where no material says so."""
+    """points (n, 3), corner counts and numbers of faces, what goes with every corner, and how dense it is
+    where no material says so."""
 
     points: Floats
     counts: Ints
@@ -125,7 +126,8 @@ class Shapes:
 
     @staticmethod
     def _per_corner(values: Any, kind: str, counts: Ints, corners: Ints, points: int) -> Any:
-        """(corners, k): values given once, by face, by point or by corner; None where their number does not fit."""
+        """(corners, k): values given once, by face, by point or by corner; None where their number does not
+        fit."""
         if values is None or not len(values):
             return None
         rows = np.asarray(values, float).reshape(len(values), -1)

@@ -16,7 +16,8 @@ MORE_FOLDER = "more"
 
 @dataclass(frozen=True, slots=True)
 class Added:
-    """An order that was added: rows by id, as test pictures or in a quality of their own instead of their rows'."""
+    """An order that was added: rows by id, as test pictures or in a quality of their own instead of their
+    rows'."""
 
     shots: tuple[str, ...]
     trial: bool = False

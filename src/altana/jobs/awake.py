@@ -1,4 +1,5 @@
-"""Keeping the machine awake while something is made, by the system's own inhibitor; it ends with whoever asked, however that ends."""
+"""Keeping the machine awake while something is made, by the system's own inhibitor; it ends with whoever
+asked, however that ends."""
 
 from __future__ import annotations
 
@@ -13,7 +14,8 @@ INHIBITOR = "systemd-inhibit"
 
 @contextmanager
 def kept_awake(wanted: bool, why: str) -> Iterator[bool]:
-    """Whether the machine is kept awake inside: not where nobody wants it, or the system has no inhibitor.  why : told to people."""
+    """Whether the machine is kept awake inside: not where nobody wants it, or the system has no inhibitor.
+    why : told to people."""
     program = shutil.which(INHIBITOR) if wanted else None
     if program is None:
         yield False

@@ -1,7 +1,9 @@
-"""A run that may be added to while it goes on: further orders lie in its job's folder and are made by the same process.
+"""A run that may be added to while it goes on: further orders lie in its job's folder and are made by the
+same process.
 
-An order is a file in ``more``: rows of a project as it was then, a copy of which lies beside it.  Whoever adds one writes it whole and renames
-it into place.  What is wanted first (``job_files.ORDER_FILE``) goes before everything else, whichever order it belongs to.
+An order is a file in ``more``: rows of a project as it was then, a copy of which lies beside it.  Whoever
+adds one writes it whole and renames it into place.  What is wanted first (``job_files.ORDER_FILE``) goes
+before everything else, whichever order it belongs to.
 """
 
 from __future__ import annotations

@@ -14,8 +14,8 @@ BAND_ROWS = 128
 
 
 def _by_bands(view: View, reckon: Callable[[Floats], Floats]) -> Floats32:
-    """What is reckoned from the (n, 3) directions of a picture's pixels, (height, width, …) float32, some rows at a time: the
-    directions of a large picture would fill the memory."""
+    """What is reckoned from the (n, 3) directions of a picture's pixels, (height, width, …) float32, some
+    rows at a time: the directions of a large picture would fill the memory."""
     high, wide = view.height_px, view.width_px
     bands = []
     for top in range(0, high, BAND_ROWS):
@@ -40,7 +40,8 @@ def sky_light(view: View, sky: Sky) -> Floats32:
 
 
 def over(shown: Floats32, alpha: Floats32, behind: Floats32) -> Floats32:
-    """A picture over a background, displayed values, as every program lays a transparent picture over another."""
+    """A picture over a background, displayed values, as every program lays a transparent picture over
+    another."""
     picture: Floats32 = shown * alpha[..., None] + behind * (1.0 - alpha[..., None])
     return picture
 

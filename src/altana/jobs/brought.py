@@ -1,4 +1,5 @@
-"""What a file of somebody else holds of cameras, walks and remarks: looked at in a child process, before anything is taken."""
+"""What a file of somebody else holds of cameras, walks and remarks: looked at in a child process, before
+anything is taken."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ TAKEN_IN = {
     ".json": "Table with placements (JSON)",
 }
 
-#: Looking may take so many bytes, and so many times the file: cameras are small, whatever a damaged length in the file asks for.
+#: Looking may take so many bytes, and so many times the file: cameras are small, whatever a damaged length in
+#: the file asks for.
 LOOKING, TIMES = 1 << 30, 20
 
 

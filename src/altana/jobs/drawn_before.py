@@ -1,4 +1,5 @@
-"""Pictures of the window that were drawn a moment ago: going back to a camera, or undoing, shows them at once."""
+"""Pictures of the window that were drawn a moment ago: going back to a camera, or undoing, shows them at
+once."""
 
 from __future__ import annotations
 
@@ -7,12 +8,14 @@ from collections.abc import Hashable
 
 from altana.render.outputs import Pixels
 
-#: What is kept in memory altogether, bytes; a Frame of 1900 × 1000 px takes 6 MB, a small picture of the strip a quarter.
+#: What is kept in memory altogether, bytes; a Frame of 1900 × 1000 px takes 6 MB, a small picture of the
+#: strip a quarter.
 MOST_BYTES = 128 << 20
 
 
 class DrawnBefore:
-    """The pictures drawn last, by all that they depend on; ``forget`` when models or soft light become others."""
+    """The pictures drawn last, by all that they depend on; ``forget`` when models or soft light become
+    others."""
 
     def __init__(self, most_bytes: int = MOST_BYTES) -> None:
         self._most, self._bytes = most_bytes, 0

@@ -22,8 +22,8 @@ class MachinesGone(UserError):
 
 @dataclass(frozen=True, slots=True)
 class WholeMade:
-    """A picture that was made elsewhere from beginning to end: the bytes of its file, its master, its layers and its faces by name,
-    where they are wanted."""
+    """A picture that was made elsewhere from beginning to end: the bytes of its file, its master, its layers
+    and its faces by name, where they are wanted."""
 
     data: bytes
     master: bytes | None = None
@@ -32,7 +32,8 @@ class WholeMade:
 
 
 class Elsewhere(Protocol):
-    """Other machines.  ``told(share)`` is called often; all raise Cancelled where it says False, and UserError."""
+    """Other machines.  ``told(share)`` is called often; all raise Cancelled where it says False, and
+    UserError."""
 
     def whole(self, item: Picture | Pano, progress: Progress) -> WholeMade | None:
         """A picture; None where it is made from parts."""
@@ -41,7 +42,8 @@ class Elsewhere(Protocol):
         """The master of a still drawn in passes, from its tiles; None where it is not made from parts."""
 
     def traced(self, item: Picture | Pano, eye: int, progress: Progress) -> Master | None:
-        """The master of a traced picture, from its bands; None where it is not made from parts.  eye : of a panorama for two."""
+        """The master of a traced picture, from its bands; None where it is not made from parts.  eye : of a
+        panorama for two."""
 
     def face(self, item: Pano, name: str, progress: Progress) -> Floats32:
         """Light of one face of a panorama."""
@@ -57,7 +59,8 @@ class Lent(Elsewhere, Protocol):
     """Other machines that have all they need for one request."""
 
     def expect(self, items: list[Item], there: Callable[[Film, int], bool]) -> None:
-        """What is wanted from now on, and in which order.  there : says of a film frame whether it is drawn already."""
+        """What is wanted from now on, and in which order.  there : says of a film frame whether it is drawn
+        already."""
 
     def close(self) -> None:
         """Nothing more is wanted."""
@@ -77,4 +80,5 @@ class Machines(Protocol):
         progress: Progress,
         journal: Callable[..., None],
     ) -> Lent:
-        """Send what is needed for some items of a request, its light included.  Raises UserError or Cancelled."""
+        """Send what is needed for some items of a request, its light included.  Raises UserError or
+        Cancelled."""

@@ -1,4 +1,5 @@
-"""How long a run will take and how large its files will be, from what was measured: first on the demo, then on this machine."""
+"""How long a run will take and how large its files will be, from what was measured: first on the demo, then
+on this machine."""
 
 from __future__ import annotations
 
@@ -73,8 +74,8 @@ def pace_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) ->
 
 
 def effort(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> float:
-    """How many times the usual passes an item takes, where a project's words of quality stand for other figures; of path-traced ones
-    the samples."""
+    """How many times the usual passes an item takes, where a project's words of quality stand for other
+    figures; of path-traced ones the samples."""
     samples = samples_of(item, quality, qualities)
     if samples:
         return float(samples)
@@ -186,7 +187,8 @@ def short_time(seconds: float) -> str:
     return f"{round(minutes)} min" if minutes < 90 else f"{minutes / 60:.1f} h"
 
 
-#: Bytes of memory a pixel takes while a picture is drawn, toned and written; panoramas hold six faces as well.
+#: Bytes of memory a pixel takes while a picture is drawn, toned and written; panoramas hold six faces as
+#: well.
 MEMORY_A_PIXEL, MEMORY_A_PANORAMA_PIXEL, MEMORY_AT_REST = 90.0, 150.0, 950e6
 
 
@@ -208,7 +210,8 @@ def free_memory() -> float:
 
 
 def doubts(items: Sequence[Item], quality: str, out: Path) -> tuple[str, ...]:
-    """What may stop these items before they are made: sentences about disk and memory, none where there is enough of both."""
+    """What may stop these items before they are made: sentences about disk and memory, none where there is
+    enough of both."""
     sentences = []
     needed = sum(bytes_for(item, getattr(item, "quality", "") or quality) for item in items)
     place = out

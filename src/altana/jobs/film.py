@@ -1,8 +1,9 @@
-"""One film: its frames are drawn first, and written into the film while further ones are drawn; then the file is read back.
+"""One film: its frames are drawn first, and written into the film while further ones are drawn; then the file
+is read back.
 
-Frames lie in the job's folder, each renamed into place when it is whole, so that a run that was broken off goes on with
-those it has.  The encoder runs beside the renderer in its own thread and reads the frames from there in order: whatever
-was drawn earlier, the film's bytes are the same.
+Frames lie in the job's folder, each renamed into place when it is whole, so that a run that was broken off
+goes on with those it has.  The encoder runs beside the renderer in its own thread and reads the frames from
+there in order: whatever was drawn earlier, the film's bytes are the same.
 """
 
 from __future__ import annotations
@@ -62,7 +63,8 @@ class FilmResult:
 
 @dataclass(slots=True)
 class FilmWork:
-    """Makes one film.  ``progress(share, text)`` is called often; when it says False the work ends with Cancelled."""
+    """Makes one film.  ``progress(share, text)`` is called often; when it says False the work ends with
+    Cancelled."""
 
     project: Project
     quality: str
@@ -83,7 +85,8 @@ class FilmWork:
     _standing: tuple[Hashable, bytes] | None = None
 
     def make(self, frames: Path) -> FilmResult:
-        """Draw, encode, check; ``frames`` is the folder that film frames go to.  Raises UserError or Cancelled."""
+        """Draw, encode, check; ``frames`` is the folder that film frames go to.  Raises UserError or
+        Cancelled."""
         item = self.item
         self.prepare()
         if item.sequence:
@@ -111,7 +114,8 @@ class FilmWork:
         return FilmResult(beside, check)
 
     def prepare(self) -> None:
-        """Find where the camera is at each film frame, and the light of each.  Raises UserError or Cancelled."""
+        """Find where the camera is at each film frame, and the light of each.  Raises UserError or
+        Cancelled."""
         self.line = resolve(self.item.walk, standable(self.opened.model))
         self.samples = sample(self.line, parse_rate(self.item.rate))
         frames = list(self.item.frames)
@@ -155,11 +159,13 @@ class FilmWork:
 
     @property
     def traced(self) -> bool:
-        """Whether the light of its frames is followed to its end: they are calmed then, each by its neighbours."""
+        """Whether the light of its frames is followed to its end: they are calmed then, each by its
+        neighbours."""
         return self.pictures is not None and self.pictures.tracer.traced(self._row, film=True)
 
     def as_it_came(self, number: int) -> bytes:
-        """A film frame as its file, made here or elsewhere; a traced one as it is for itself.  Raises UserError or Cancelled."""
+        """A film frame as its file, made here or elsewhere; a traced one as it is for itself.  Raises
+        UserError or Cancelled."""
         if self.pictures is None or self.pictures.rows.elsewhere is None:
             return self.frame_bytes(number)
         return self.pictures.rows.elsewhere.frame(self.item, number, self._going_on(number))
@@ -168,7 +174,8 @@ class FilmWork:
         return lambda _: self.progress(self._share, f"film frame {number}")
 
     def frame_bytes(self, number: int) -> bytes:
-        """A film frame as its file, after ``prepare``; a traced one is not calmed.  Raises UserError or Cancelled."""
+        """A film frame as its file, after ``prepare``; a traced one is not calmed.  Raises UserError or
+        Cancelled."""
         item = self.item
         view = self.samples.view(number, item.width_px, item.height_px)
         if not self.traced:

@@ -1,4 +1,5 @@
-"""Traced film frames: each is followed on its own, kept as it came, and calmed by its neighbours once those are there."""
+"""Traced film frames: each is followed on its own, kept as it came, and calmed by its neighbours once those
+are there."""
 
 from __future__ import annotations
 
@@ -46,8 +47,8 @@ class Calming:
         self._work, self._folder = work, frames
         self._numbers = list(work.item.frames)
         views = [self._view(number) for number in self._numbers]
-        #: While the camera stands its pictures are the same, and so are those that calm them: (n,) the stand that each place belongs to,
-        #: and the places at which each begins.
+        #: While the camera stands its pictures are the same, and so are those that calm them: (n,) the stand
+        #: that each place belongs to, and the places at which each begins.
         begins = [place for place, view in enumerate(views) if place == 0 or view != views[place - 1]]
         self._begins = begins
         self._stand = np.searchsorted(begins, np.arange(len(views)), side="right") - 1
@@ -55,7 +56,8 @@ class Calming:
         self._there = 0
 
     def frame(self, place: int) -> tuple[bytes, Pixels | None]:
-        """A film frame as its file, and its pixels but for light.  place : which of the film's.  Raises UserError or Cancelled."""
+        """A film frame as its file, and its pixels but for light.  place : which of the film's.  Raises
+        UserError or Cancelled."""
         item, number = self._work.item, self._numbers[place]
         beside = self._beside(place)
         # What lies further back is not needed any more, though it may have been made by an earlier run.
@@ -110,7 +112,8 @@ class Calming:
 
 
 def _closed_up(light: Floats32, white: float) -> Floats32:
-    """Light (height, width, 3) in cd/m2 as it would about be looked at, 0 to 255, so that nothing is lost.  white : ``tone.gain``."""
+    """Light (height, width, 3) in cd/m2 as it would about be looked at, 0 to 255, so that nothing is lost.
+    white : ``tone.gain``."""
     x = light * np.float32(white)
     picture: Floats32 = np.sqrt(x / (1.0 + x)) * np.float32(255.0)
     return picture

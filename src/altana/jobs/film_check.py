@@ -10,15 +10,15 @@ import numpy as np
 
 from altana.render.encode import Pixels
 
-#: A film frame differs from the Frame by less than this on average, of 255.  Encoders lose what is fine, not what is
-#: where: both are compared as means of blocks.
+#: A film frame differs from the Frame by less than this on average, of 255.  Encoders lose what is fine, not
+#: what is where: both are compared as means of blocks.
 NEAR_ENOUGH, BLOCKS_ACROSS = 5.0, 80
 
 
 @dataclass(frozen=True, slots=True)
 class FilmCheck:
-    """What reading a film back found: ``differs`` has a sentence for everything that is not as promised; ``compared``
-    the numbers of the film frames compared with the Frame and their mean difference, of 255."""
+    """What reading a film back found: ``differs`` has a sentence for everything that is not as promised;
+    ``compared`` the numbers of the film frames compared with the Frame and their mean difference, of 255."""
 
     frames: int
     seconds: float
@@ -52,7 +52,8 @@ class FilmCheck:
 
 
 def apart(one: Pixels, other: Pixels) -> float:
-    """Mean difference of two pictures of equal size, as means of square blocks; without measure where sizes differ."""
+    """Mean difference of two pictures of equal size, as means of square blocks; without measure where sizes
+    differ."""
     if one.shape != other.shape:
         return 255.0
     side = max(4, one.shape[1] // BLOCKS_ACROSS)

@@ -54,7 +54,8 @@ class Encoding:
         self._thread.join()
 
     def wait(self, progress: Progress) -> None:
-        """Until all is written.  Raises Cancelled when ``progress`` says False, or what went wrong in writing."""
+        """Until all is written.  Raises Cancelled when ``progress`` says False, or what went wrong in
+        writing."""
         while self._thread.is_alive():
             if not progress(self._written / max(1, len(self._work.item.frames))):
                 self.stop()

@@ -48,7 +48,8 @@ def drop(folder: Path) -> None:
 
 
 def put_sequence(frames: Path, item: Film, final: Path) -> None:
-    """The folder of frames takes the place of an older one, whose pictures go; nothing else in it is touched."""
+    """The folder of frames takes the place of an older one, whose pictures go; nothing else in it is
+    touched."""
     make_folder(final)
     wanted = {frame_path(frames, item, number).name for number in item.frames}
     for name in sorted(wanted):

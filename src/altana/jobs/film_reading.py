@@ -81,7 +81,8 @@ class FilmReading:
         return self._work.stamped(self._work.picture(view, number), number)
 
     def film(self, part: Path) -> FilmCheck:
-        """Open the finished file as a player would.  Raises UserError where frames are missing: the drawn ones are kept."""
+        """Open the finished file as a player would.  Raises UserError where frames are missing: the drawn
+        ones are kept."""
         # The library of films is loaded by those who make films.
         from altana.render.film_file import film_facts, film_frame_at
 

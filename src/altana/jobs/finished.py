@@ -1,4 +1,5 @@
-"""What of a run is finished, as its job's folder and its journal say: a run that was broken off goes on after that."""
+"""What of a run is finished, as its job's folder and its journal say: a run that was broken off goes on after
+that."""
 
 from __future__ import annotations
 
@@ -31,7 +32,8 @@ class RunBooks:
         return note.is_file() and note.read_text() == self.mark(item)
 
     def tell(self, left: list[Item]) -> None:
-        """Into the journal what was finished a moment before the run was killed.  left : what is not finished."""
+        """Into the journal what was finished a moment before the run was killed.  left : what is not
+        finished."""
         if self.job is None or not self.resume:
             return
         known = {
@@ -55,7 +57,8 @@ class RunBooks:
         """An item is made, and took so long."""
         if self.job is not None:
             write_atomically(self.job / _done_name(item), self.mark(item).encode())
-        # Told last: killed before, the run tells it when it goes on; killed after, nothing is made or told twice.
+        # Told last: killed before, the run tells it when it goes on; killed after, nothing is made or told
+        # twice.
         self.journal.write("piece", file=item.file, took=round(seconds, 3))
 
     def frames_at(self, item: Film) -> Path:

@@ -1,4 +1,5 @@
-"""Reading the journal of a run while it is written: whole lines only, each once; a damaged line is passed over; and what it comes to."""
+"""Reading the journal of a run while it is written: whole lines only, each once; a damaged line is passed
+over; and what it comes to."""
 
 from __future__ import annotations
 
@@ -51,7 +52,8 @@ class Piece:
 
 @dataclass(slots=True)
 class MachineShare:
-    """What one of several machines did in a run: pieces, seconds in them, bytes that came to it, what it did last, and what failed."""
+    """What one of several machines did in a run: pieces, seconds in them, bytes that came to it, what it did
+    last, and what failed."""
 
     pieces: int = 0
     seconds: float = 0.0
@@ -75,7 +77,8 @@ class State:
     process: int = 0
     #: Seconds since the process began, by its last line.
     spent: float = 0.0
-    #: All is made and the machine is about to be switched off: what is said of it; empty while that is not so.
+    #: All is made and the machine is about to be switched off: what is said of it; empty while that is not
+    #: so.
     off: str = ""
     #: Who did what, by name, where several machines make it; and what is said of all of them.
     machines: dict[str, MachineShare] = field(default_factory=dict)

@@ -1,4 +1,5 @@
-"""A list of gaps with pictures, for whoever models: one page that opens in any browser, its pictures, and a table."""
+"""A list of gaps with pictures, for whoever models: one page that opens in any browser, its pictures, and a
+table."""
 
 from __future__ import annotations
 
@@ -56,10 +57,10 @@ def write_gap_list(
     out: Path,
     progress: NamedProgress | None = None,
 ) -> list[Path]:
-    """Look at every camera and write ``gaps.html``, ``gaps.csv`` and a marked picture for each camera with a gap.
+    """Look at every camera; write ``gaps.html``, ``gaps.csv`` and a marked picture where there is a gap.
 
-    progress : called with the share done and the camera's name; returning False ends the work.  Raises UserError, or
-    Cancelled.  The files written, the page first; nothing but the table and the page where there is no gap.
+    progress : called with the share done and the camera's name; returning False ends the work.  Raises
+    UserError, or Cancelled.  The files written, the page first; without gaps only page and table.
     """
     make_folder(out)
     renderer = Renderer(opened.model, known_light(opened, project.light))

@@ -38,7 +38,8 @@ class ItemFiles:
     checks: dict[str, FilmCheck]
 
     def make(self, item: Item, begin: float, span: float, label: str) -> None:
-        """Make one item.  begin, span : where it begins in the whole run, and its share of it, 0 to 1.  Raises UserError or Cancelled."""
+        """Make one item.  begin, span : where it begins in the whole run, and its share of it, 0 to 1.
+        Raises UserError or Cancelled."""
         make_folder(target(self.out, item).parent)
         if isinstance(item, Film):
             self._film(item, begin, span, label)

@@ -1,12 +1,13 @@
-"""Files by which a run is steered and told of, and folders beside what it makes: names that runs and those who watch them share."""
+"""Files by which a run is steered and told of, and folders beside what it makes: names that runs and those
+who watch them share."""
 
 from __future__ import annotations
 
 import json
 from pathlib import Path
 
-#: In the job's folder, from whoever watches: while the first is there the run pauses; the second lists files in the order in which they
-#: are wanted, the third those that are not wanted any more.
+#: In the job's folder, from whoever watches: while the first is there the run pauses; the second lists files
+#: in the order in which they are wanted, the third those that are not wanted any more.
 PAUSE_FILE, ORDER_FILE, OUT_FILE = "pause", "order.json", "out.json"
 #: The picture that is being traced is good enough as it is.
 ENOUGH_FILE = "enough"

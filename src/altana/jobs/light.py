@@ -50,7 +50,8 @@ def light_name(opened: Opened, light: Light) -> str:
 
 @dataclass(slots=True)
 class KeptLighting:
-    """What the points of a model see, kept between the lights of several hours: the second takes a fifth of the time of the first.
+    """What the points of a model see, kept between the lights of several hours: the second takes a fifth of
+    the time of the first.
 
     It takes half a gigabyte of a model of many points; where memory is short nothing is kept.
     """
@@ -90,7 +91,8 @@ def keep_rough_light(
     base: Path = NOWHERE,
     kept: KeptLighting | None = None,
 ) -> bool:
-    """Compute and keep a light map from few points, to look at until the whole is known; False where that is not worth while.
+    """Compute and keep a light map from few points, to look at until the whole is known; False where that is
+    not worth while.
 
     Raises Cancelled.
     """
@@ -112,8 +114,9 @@ def light_of(
     base: Path = NOWHERE,
     kept: KeptLighting | None = None,
 ) -> LightMap | None:
-    """The light map of a scene under this sun, computed when it is not kept; None for a model so large that its soft light is only
-    estimated.  kept : what other hours of the model were computed with.  Raises Cancelled."""
+    """The light map of a scene under this sun, computed when it is not kept; None for a model so large that
+    its soft light is only estimated.  kept : what other hours of the model were computed with.  Raises
+    Cancelled."""
     if len(opened.model.faces) > MOST_LIT:
         return None
     known = known_light(opened, light)
@@ -133,8 +136,8 @@ MOST_LIGHTS = 25
 
 @dataclass(frozen=True, slots=True)
 class MovingLight:
-    """The soft light of a film whose sun moves or whose lamps are dimmed: light maps at hours that follow each other, and what lamps
-    add at their full strength, where they are keyed."""
+    """The soft light of a film whose sun moves or whose lamps are dimmed: light maps at hours that follow
+    each other, and what lamps add at their full strength, where they are keyed."""
 
     light: Light
     hours: tuple[float, ...]
@@ -142,8 +145,8 @@ class MovingLight:
     glow: Floats32 | None = None
 
     def at(self, moment: MomentLight) -> tuple[Light, Floats32]:
-        """The light at a moment, and its soft light, blended from the two light maps about its hour: light adds up, so that lamps give
-        their share of what they add at full strength."""
+        """The light at a moment, and its soft light, blended from the two light maps about its hour: light
+        adds up, so that lamps give their share of what they add at full strength."""
         lit = moment.of(self.light)
         place = float(np.interp(lit.hour, self.hours, np.arange(len(self.hours))))
         lower = min(int(place), len(self.maps) - 2) if len(self.maps) > 1 else 0
@@ -175,7 +178,8 @@ def glow_of(lit: LightMap, dark: LightMap) -> Floats32:
 
 @dataclass(frozen=True, slots=True)
 class FilmLights:
-    """The lights whose soft light a film is blended from: by hours without keyed lamps, and one in which those burn."""
+    """The lights whose soft light a film is blended from: by hours without keyed lamps, and one in which
+    those burn."""
 
     steps: tuple[Light, ...]
     lamps: Light | None = None
@@ -188,7 +192,8 @@ class FilmLights:
 
 
 def film_lights(light: Light, hours: Floats, lamps: Floats) -> FilmLights:
-    """Which lights a film needs.  hours, lamps : (n,) of its film frames, NaN where they are not keyed; none where neither is."""
+    """Which lights a film needs.  hours, lamps : (n,) of its film frames, NaN where they are not keyed; none
+    where neither is."""
     steps = hours_lit(hours)
     if not np.isfinite(lamps).any():
         return FilmLights(tuple(replace(light, hour=hour) for hour in steps))
@@ -209,7 +214,8 @@ def moving_light(
     base: Path = NOWHERE,
     kept: KeptLighting | None = None,
 ) -> MovingLight | None:
-    """The soft light for the hours and the lamps of a film, each (n,) with NaN where it is not keyed; None where light stands still.
+    """The soft light for the hours and the lamps of a film, each (n,) with NaN where it is not keyed; None
+    where light stands still.
 
     Raises Cancelled.
     """

@@ -30,8 +30,8 @@ def look_round_page(
 ) -> bytes:
     """One HTML file that turns panoramas in any browser, offline: pictures, plan and script are in it.
 
-    Panoramas whose places see each other are linked.  rays : the model, for that; plans : for the plan to press on.
-    Raises UserError where there is no panorama.
+    Panoramas whose places see each other are linked.  rays : the model, for that; plans : for the plan to
+    press on. Raises UserError where there is no panorama.
     """
     rounds = [shown for shown in pictures if shown.row.shot.kind == PANORAMA and shown.camera is not None]
     if not rounds:

@@ -39,10 +39,11 @@ from altana.render.renderer import Renderer
 
 #: The window looks at this width, a check asked for by name at the larger one.
 WIDTH_PX, CHECK_PX = 256, 640
-#: How wide pictures are drawn, and how often, to see what time a far bound saves; under which sky does not matter.
+#: How wide pictures are drawn, and how often, to see what time a far bound saves; under which sky does not
+#: matter.
 TIMED_PX, TIMED = 480, 3
-#: In smaller models a far bound saves nothing: surfaces are drawn once more without it, for the contact shade (measured: 1.24 to 1.48
-#: times the time of a picture of 960 px, demo and real house).
+#: In smaller models a far bound saves nothing: surfaces are drawn once more without it, for the contact shade
+#: (measured: 1.24 to 1.48 times the time of a picture of 960 px, demo and real house).
 TIMED_FACES = 500_000
 TIMING_SKY = sky_of(Light())
 #: A walk is looked at so many times a second.
@@ -144,8 +145,9 @@ class Checker:
         return whole.object_index, FarLoss(tuple(removed), model_share, self._time_saved(view, staging))
 
     def _time_saved(self, view: View, staging: Staging) -> float:
-        """The share of the time that a picture takes less with its far bound, drawn both ways in turn: the shortest of each counts,
-        because whatever else the machine does only makes a time longer.  The first drawings, which make shadows, count for nothing."""
+        """The share of the time that a picture takes less with its far bound, drawn both ways in turn: the
+        shortest of each counts, because whatever else the machine does only makes a time longer.  The first
+        drawings, which make shadows, count for nothing."""
         if len(self.model.faces) < TIMED_FACES:
             return 0.0
         larger = TIMED_PX / view.width_px

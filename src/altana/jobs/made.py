@@ -1,4 +1,5 @@
-"""Whether what was made is still what would be made: what a file depends on, part by part, as short digests."""
+"""Whether what was made is still what would be made: what a file depends on, part by part, as short
+digests."""
 
 from __future__ import annotations
 
@@ -24,7 +25,8 @@ _digests: dict[tuple[str, int, int], str] = {}
 
 
 def models_digest(project: Project, base: Path) -> str:
-    """A name for the content and the places of the models shown; a file is read anew only when its size or time is another."""
+    """A name for the content and the places of the models shown; a file is read anew only when its size or
+    time is another."""
     parts = []
     for item in project.models:
         if not item.shown:
@@ -44,7 +46,8 @@ def models_digest(project: Project, base: Path) -> str:
 
 
 def parts_of(project: Project, item: Item, models: str) -> dict[str, str]:
-    """What the file of an item depends on, by name: equal digests, equal files.  models : ``models_digest``."""
+    """What the file of an item depends on, by name: equal digests, equal files.  models :
+    ``models_digest``."""
     shot = item.shot or Shot("")
     bare = replace(
         shot,
@@ -147,7 +150,8 @@ def _now(record: MadeFile, project: Project, rows: Sequence[Row]) -> Item | None
 
 
 def _direct(record: MadeFile, project: Project) -> Item | None:
-    """A picture or film straight from its camera or walk, as it would be made now at the same size and quality."""
+    """A picture or film straight from its camera or walk, as it would be made now at the same size and
+    quality."""
     kind, subject = record.shot.kind, record.shot.subject
     shot = replace(row_as_made(project, kind, subject), quality=record.shot.quality, file=record.shot.file)
     shot = replace(shot, rendition=record.drawn) if record.drawn else shot

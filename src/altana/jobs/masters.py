@@ -1,4 +1,5 @@
-"""Masters: pictures before exposure and tone as they are kept, what they are known by, and what a picture remembers."""
+"""Masters: pictures before exposure and tone as they are kept, what they are known by, and what a picture
+remembers."""
 
 from __future__ import annotations
 
@@ -21,7 +22,8 @@ from altana.storage.files import make_folder, write_atomically
 
 
 def sky_drawn(shot: Shot) -> bool:
-    """Whether the sky stands in a row's master: where nothing else takes its place; a pencil leaves paper there."""
+    """Whether the sky stands in a row's master: where nothing else takes its place; a pencil leaves paper
+    there."""
     return shot.background == SKY and shot.ground == AS_BEHIND and shot.rendition != PENCIL
 
 
@@ -37,7 +39,8 @@ def camera_json(project: Project, item: Picture | Pano) -> str:
 
 
 def read_master(path: Path) -> Master:
-    """A master as it was kept; the file holds its light multiplied by its coverage.  Raises UserError for one that cannot be read."""
+    """A master as it was kept; the file holds its light multiplied by its coverage.  Raises UserError for one
+    that cannot be read."""
     try:
         kept = exr_master(path)
     except Exception as error:

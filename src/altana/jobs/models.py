@@ -76,7 +76,8 @@ def open_model(
 
 
 def are_kept(project: Project, project_path: Path) -> bool:
-    """Whether all models of a project that are shown were read before, so that opening them takes a moment."""
+    """Whether all models of a project that are shown were read before, so that opening them takes a
+    moment."""
     shown = [item for item in project.models if item.shown]
     try:
         return bool(shown) and all(
@@ -89,8 +90,8 @@ def are_kept(project: Project, project_path: Path) -> bool:
 
 
 def agreed(models: Sequence[Model]) -> tuple[float, str]:
-    """Unit in metres and axis for files that belong together and name none, where they were judged differently: as the largest of them
-    was.  0 and empty where all agree."""
+    """Unit in metres and axis for files that belong together and name none, where they were judged
+    differently: as the largest of them was.  0 and empty where all agree."""
     largest = sorted(models, key=lambda model: -len(model.faces))
     units = [model.unit.removesuffix(", assumed") for model in largest if model.unit.endswith(", assumed")]
     axes = [item.remedy for model in largest for item in model.problems if item.code == "axis-assumed"]

@@ -9,11 +9,13 @@ import shapely
 
 from altana.core.conventions import Floats, Vec2
 
-#: Ways a name may stand to its mark, the first being the best where all are free: to the right, left, above, below, and between them.
+#: Ways a name may stand to its mark, the first being the best where all are free: to the right, left, above,
+#: below, and between them.
 WAYS = ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0), (1.0, 1.0), (1.0, -1.0), (-1.0, 1.0), (-1.0, -1.0))
 #: And so many times as far away, the nearer the better.
 TIMES = (1.0, 2.2, 4.0)
-#: How bad it is to lie over another name or mark, or to reach over the edge; to lie farther away; and to take a later way.
+#: How bad it is to lie over another name or mark, or to reach over the edge; to lie farther away; and to take
+#: a later way.
 OVER_NAME, OVER_EDGE, FARTHER, LATER = 20.0, 50.0, 0.3, 0.02
 
 
@@ -24,11 +26,12 @@ def places_beside(
     box: tuple[Vec2, Vec2],
     covered: Sequence[tuple[shapely.Geometry, float]] = (),
 ) -> Floats:
-    """(n, 2) lower left corners of names of ``sizes`` (n, 2) beside ``marks`` (n, 2), their rims ``off`` away from the middle of the mark.
+    """(n, 2) lower left corners of names of ``sizes`` (n, 2) beside ``marks`` (n, 2), their rims ``off`` away
+    from the middle of the mark.
 
-    box : lowest and highest corner that names stay within.  covered : surfaces and lines that they should not lie over, and how bad it is to
-    lie on such a surface as a whole, or over a line as long as the name is wide.
-    All in one unit of length.
+    box : lowest and highest corner that names stay within.  covered : surfaces and lines that they should not
+    lie over, and how bad it is to lie on such a surface as a whole, or over a line as long as the name is
+    wide. All in one unit of length.
     """
     low, high = box
     whole = shapely.box(*low, *high)

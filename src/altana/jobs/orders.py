@@ -1,7 +1,7 @@
 """What the window asks its children: one class an order, and beside it what the order is answered with.
 
-Orders and answers are values; they cross the pipe as they stand here.  A child that fails answers with a Failure, which names
-the order it belongs to.
+Orders and answers are values; they cross the pipe as they stand here.  A child that fails answers with a
+Failure, which names the order it belongs to.
 """
 
 from __future__ import annotations
@@ -28,7 +28,8 @@ from altana.jobs.requests import Picture
 class Order:
     """Something asked of a child."""
 
-    #: Whether it is asked again for whoever asked when the child dies; what is shown is asked again by who shows it.
+    #: Whether it is asked again for whoever asked when the child dies; what is shown is asked again by who
+    #: shows it.
     lasting: ClassVar[bool] = False
 
 
@@ -44,7 +45,8 @@ class Reply:
 
 @dataclass(frozen=True, slots=True)
 class Failure(Reply):
-    """An order that came to nothing.  ``order`` is the name of its class; ``trace`` is empty where a person was at fault, not Altana."""
+    """An order that came to nothing.  ``order`` is the name of its class; ``trace`` is empty where a person
+    was at fault, not Altana."""
 
     order: str
     sentence: str
@@ -114,7 +116,8 @@ class DrawRound(Order):
 
 @dataclass(frozen=True, slots=True)
 class DrawFinished(Order):
-    """A still as its file will show it, in a project without its cameras that lies in the folder ``base``.  Answered with PictureDrawn."""
+    """A still as its file will show it, in a project without its cameras that lies in the folder ``base``.
+    Answered with PictureDrawn."""
 
     item: Picture
     project: Project
@@ -123,7 +126,8 @@ class DrawFinished(Order):
 
 @dataclass(frozen=True, slots=True)
 class PictureDrawn(Reply):
-    """A picture in shared memory: its slot and size there.  ``note`` is the look it was drawn in, or what is to be said of it."""
+    """A picture in shared memory: its slot and size there.  ``note`` is the look it was drawn in, or what is
+    to be said of it."""
 
     slot: int
     height: int
@@ -133,7 +137,8 @@ class PictureDrawn(Reply):
 
 @dataclass(frozen=True, slots=True)
 class ProposeExposure(Order):
-    """The exposure that brings the middle of each camera's picture to middle grey.  Answered with ExposureProposed."""
+    """The exposure that brings the middle of each camera's picture to middle grey.  Answered with
+    ExposureProposed."""
 
     lasting: ClassVar[bool] = True
 
@@ -173,7 +178,8 @@ class PictureChecked(Reply):
 
 @dataclass(frozen=True, slots=True)
 class CheckPictures(Order):
-    """The checks of many cameras (id, view, staging), one at a time.  None: leave off.  Each is answered with PictureChecked."""
+    """The checks of many cameras (id, view, staging), one at a time.  None: leave off.  Each is answered with
+    PictureChecked."""
 
     lasting: ClassVar[bool] = True
 
@@ -232,7 +238,8 @@ class SharesSeen(Reply):
 
 @dataclass(frozen=True, slots=True)
 class Cover(Order):
-    """What these cameras and walks see of the model.  Answered with Covering and in the end ObjectsCovered."""
+    """What these cameras and walks see of the model.  Answered with Covering and in the end
+    ObjectsCovered."""
 
     lasting: ClassVar[bool] = True
 
@@ -361,8 +368,8 @@ class RouteUnrolled(Reply):
 
 @dataclass(frozen=True, slots=True)
 class ComputeLight(Order):
-    """The soft light of a project's models, kept in the cache.  Answered with LightProgress, LightKnown as soon as it is known
-    roughly, and in the end LightKnown."""
+    """The soft light of a project's models, kept in the cache.  Answered with LightProgress, LightKnown as
+    soon as it is known roughly, and in the end LightKnown."""
 
     project: Project
     path: str
@@ -383,7 +390,8 @@ class LightProgress(Reply):
 
 @dataclass(frozen=True, slots=True)
 class LightKnown(Reply):
-    """The light of a project is in the cache (``lit``: ROUGH or KNOWN), or the model is so large that it stays ESTIMATED."""
+    """The light of a project is in the cache (``lit``: ROUGH or KNOWN), or the model is so large that it
+    stays ESTIMATED."""
 
     light: Light
     lit: int = KNOWN

@@ -1,7 +1,9 @@
-"""How fast this machine draws, learnt from what was made: each measurement is kept with how large, how often and in which model it was.
+"""How fast this machine draws, learnt from what was made: each measurement is kept with how large, how often
+and in which model it was.
 
-What something will take is first reckoned from figures of the demo's own machine; then it is corrected by what alike things took here in
-proportion to that, the more the more alike they were (in size, in passes or samples, and in the model).
+What something will take is first reckoned from figures of the demo's own machine; then it is corrected by
+what alike things took here in proportion to that, the more the more alike they were (in size, in passes or
+samples, and in the model).
 """
 
 from __future__ import annotations
@@ -22,10 +24,11 @@ from altana.storage.files import TOO_LARGE_BYTES, write_atomically
 
 #: So many measurements are kept for each way of drawing, the newest.
 KEPT = 24
-#: A single measurement counts as at most so many times longer or shorter than reckoned: a machine may have been asleep.
+#: A single measurement counts as at most so many times longer or shorter than reckoned: a machine may have
+#: been asleep.
 FARTHEST = 30.0
-#: Alike: this factor in size, in passes or in the number of film frames away, a measurement counts 60 %: what begins a film weighs on
-#: each of a few frames.
+#: Alike: this factor in size, in passes or in the number of film frames away, a measurement counts 60 %: what
+#: begins a film weighs on each of a few frames.
 ALIKE = 3.0
 #: What a measurement counts for in another model, and in another way of drawing.
 OTHER_MODEL, OTHER_WAY = 0.25, 0.04
@@ -50,7 +53,8 @@ class Pace:
 
 @dataclass(frozen=True, slots=True)
 class Job:
-    """What is drawn: its way of drawing, pictures, pixels in all, and how many times the usual passes, or how many samples, each gets."""
+    """What is drawn: its way of drawing, pictures, pixels in all, and how many times the usual passes, or how
+    many samples, each gets."""
 
     name: str
     pictures: int
@@ -84,9 +88,10 @@ class Measured:
     long: float = 0.0
 
 
-#: Drawn in software on two cores: the demo's cameras at two sizes, and its walk (docs/performance.md).  A "row" is a picture, a "round" a face of a panorama, "traced"
-#: a sample of every pixel of one by path tracing, a "stereo" pair is drawn in slices, a "frame" is a film frame; white card counts as
-#: materials.  "start" is everything before the first picture: the process, the models, the light where it is kept.
+#: Drawn in software on two cores: the demo's cameras at two sizes, and its walk (docs/performance.md).  A
+#: "row" is a picture, a "round" a face of a panorama, "traced" a sample of every pixel of one by path
+#: tracing, a "stereo" pair is drawn in slices, a "frame" is a film frame; white card counts as materials.
+#: "start" is everything before the first picture: the process, the models, the light where it is kept.
 PENCIL_PACES = ((0.15, 3.8), (0.25, 4.9), (10.2, 11.2))
 USUAL: dict[str, Pace] = {
     START: Pace(2.0, 0.0),
@@ -96,7 +101,8 @@ USUAL: dict[str, Pace] = {
             ("row", MATERIALS, ((0.30, 1.8), (0.90, 2.8), (9.8, 9.1))),
             ("frame", MATERIALS, ((0.06, 0.35), (0.24, 2.1), (9.8, 9.1))),
             ("stereo", MATERIALS, ((0.065, 1.0), (0.065, 3.3), (0.065, 7.5))),
-            # Path tracing, a sample of every pixel: its scene once a picture, 0.12 to 0.3 million paths a second on the demo.
+            # Path tracing, a sample of every pixel: its scene once a picture, 0.12 to 0.3 million paths a
+            # second on the demo.
             ("traced", MATERIALS, ((3.0, 5.5),) * 3),
             ("round", MATERIALS, ((0.11, 4.0), (0.3, 8.0), (2.0, 20.0))),
             *((kind, LINES, ((0.08, 0.7),) * 3) for kind in ("row", "frame")),
@@ -127,7 +133,8 @@ class Paces:
         return pace
 
     def _reckoned(self, job: Job, scene: str) -> Expected:
-        """Each measurement counts as much as it is like the job: the same way of drawing, the same model, a like size and effort."""
+        """Each measurement counts as much as it is like the job: the same way of drawing, the same model, a
+        like size and effort."""
         size, effort = _size(job), math.log(max(job.effort, 1e-6))
         other = OTHER_WAY if job.name != START else 0.0
         counts = np.where(self._names == job.name, 1.0, np.where(self._names == START, 0.0, other))

@@ -1,4 +1,5 @@
-"""Pages for the client from what was made: a contact sheet, and an index of a folder of files, also as one zip with all else."""
+"""Pages for the client from what was made: a contact sheet, and an index of a folder of files, also as one
+zip with all else."""
 
 from __future__ import annotations
 
@@ -122,7 +123,8 @@ def client_zip(project: Project, pictures: Sequence[ClientPicture], more: Sequen
 def write_pages(
     project: Project, rows: Sequence[Row], model: Model, out: Path, what: Sequence[str], template: str = "one"
 ) -> list[Path]:
-    """Write pages of the kinds asked for: "sheet", "presentation", "look-round", "index", "zip".  Raises UserError."""
+    """Write pages of the kinds asked for: "sheet", "presentation", "look-round", "index", "zip".  Raises
+    UserError."""
     pictures = shown_of(project, rows, out)
     files: list[Path] = []
 

@@ -1,7 +1,8 @@
-"""Panoramas after they were made: would a host take them as such, tags put back, smaller copies, and a stand-in phone.
+"""Panoramas after they were made: would a host take them as such, tags put back, smaller copies, and a
+stand-in phone.
 
-The host and the phone are small stand-ins that ship with Altana: what real ones look for is published, so that no account
-and no device is needed to know beforehand.
+The host and the phone are small stand-ins that ship with Altana: what real ones look for is published, so
+that no account and no device is needed to know beforehand.
 """
 
 from __future__ import annotations
@@ -33,7 +34,8 @@ WANTED = (
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """Whether a file would be taken as a panorama; ``reasons`` are sentences: why not, or what speaks for it."""
+    """Whether a file would be taken as a panorama; ``reasons`` are sentences: why not, or what speaks for
+    it."""
 
     taken: bool
     reasons: tuple[str, ...]
@@ -89,7 +91,8 @@ def host_says(path: Path) -> Verdict:
 
 
 def mendable(path: Path) -> bool:
-    """Whether new tags would make a host take a file that it does not take now.  Raises UserError where it is no picture."""
+    """Whether new tags would make a host take a file that it does not take now.  Raises UserError where it is
+    no picture."""
     (width, height), kind, _ = _looked_at(path)
     verdict = host_says(path)
     shaped = width in (height, 2 * height)
@@ -145,7 +148,8 @@ def _looked_at(path: Path) -> tuple[tuple[int, int], str, bytes]:
 
 
 def front_of(path: Path) -> float:
-    """The heading of a panorama's middle as its tags say, degrees; 0 where they say none, or the file is none."""
+    """The heading of a panorama's middle as its tags say, degrees; 0 where they say none, or the file is
+    none."""
     try:
         _, _, packet = _looked_at(path)
         return _number(read_xmp(packet).get("GPano:PoseHeadingDegrees", "0"))
@@ -154,7 +158,8 @@ def front_of(path: Path) -> float:
 
 
 def mended(path: Path, out: Path, width_px: int = 0, heading_deg: float | None = None) -> Path:
-    """Any 2:1 picture, or 1:1 stereo pair, as a JPEG with panorama tags; what the tags said before of its heading and its camera stays.
+    """Any 2:1 picture, or 1:1 stereo pair, as a JPEG with panorama tags; what the tags said before of its
+    heading and its camera stays.
 
     width_px : a smaller copy; 0 keeps the size.  Raises UserError.
     """
@@ -188,14 +193,14 @@ def _number(text: str) -> float:
 
 
 def seen_by_phone(alpha_deg: float, beta_deg: float, start_alpha_deg: float = 0.0) -> tuple[float, float]:
-    """Heading and tilt that a page shows for a phone's turning sensor (alpha about the vertical, beta from lying to upright,
-    as the W3C's device orientation has them), held upright at the beginning."""
+    """Heading and tilt that a page shows for a phone's turning sensor (alpha about the vertical, beta from
+    lying to upright, as the W3C's device orientation has them), held upright at the beginning."""
     return (start_alpha_deg - alpha_deg) % 360.0, min(89.0, max(-89.0, beta_deg - 90.0))
 
 
 def recorded_motion(seconds: float = 8.0, rate_hz: float = 30.0) -> Floats:
-    """(n, 3) a phone turned by hand: second, alpha and beta in degrees.  Once round with a look up and a look down, and the
-    small shaking of a hand; made up, the same each time."""
+    """(n, 3) a phone turned by hand: second, alpha and beta in degrees.  Once round with a look up and a look
+    down, and the small shaking of a hand; made up, the same each time."""
     moment = np.arange(0.0, seconds, 1.0 / rate_hz)
     share = moment / seconds
     eased = share * share * (3.0 - 2.0 * share)

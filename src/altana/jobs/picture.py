@@ -11,7 +11,8 @@ from altana.jobs.rows.traced import TracedRows
 
 
 class PictureWork:
-    """Makes the rows of one project with one renderer: ``stills``, ``panoramas``, ``film_frames``; ``tracer`` where they are traced."""
+    """Makes the rows of one project with one renderer: ``stills``, ``panoramas``, ``film_frames``; ``tracer``
+    where they are traced."""
 
     def __init__(self, rows: Rows) -> None:
         self.rows = rows

@@ -61,8 +61,8 @@ class Plans:
 def whole_outlines(
     outlines: Sequence[Outline], low: Vec2, high: Vec2, kept: Vec2
 ) -> tuple[list[Outline], shapely.Geometry]:
-    """The outlines of buildings that lie within a rectangle as a whole, and the ground that the others stand on; outlines that
-    touch are of one building.
+    """The outlines of buildings that lie within a rectangle as a whole, and the ground that the others stand
+    on; outlines that touch are of one building.
 
     kept : a place (metres) whose building is drawn whatever it reaches to.
     """
@@ -90,7 +90,8 @@ def whole_outlines(
 
 
 def whole_things(lines: Floats, low: Vec2, high: Vec2) -> Bools:
-    """(n,) bool: which of (n, 2, 2) lines belong to things that lie within a rectangle as a whole, so that nothing is drawn cut off.
+    """(n,) bool: which of (n, 2, 2) lines belong to things that lie within a rectangle as a whole, so that
+    nothing is drawn cut off.
 
     Lines hang together where their ends meet.
     """

@@ -1,6 +1,7 @@
 """Switching the machine off when a run is over, after a countdown in which anyone may say no.
 
-``ALTANA_SWITCH_OFF`` names another command than the system's own; ``pretend`` is a stand-in that only says so.
+``ALTANA_SWITCH_OFF`` names another command than the system's own; ``pretend`` is a stand-in that only says
+so.
 """
 
 from __future__ import annotations

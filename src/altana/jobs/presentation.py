@@ -29,7 +29,8 @@ TEMPLATES = ("one", "grid")
 PAGE_PT = (841.89, 595.28)
 HALF_VIEW_M = 4.0
 LARGEST_SIDE = 2000
-#: Free all round a page, and at least so much below a wide picture for its words; the plan there, and the column beside a tall one.
+#: Free all round a page, and at least so much below a wide picture for its words; the plan there, and the
+#: column beside a tall one.
 EDGE_PT, FOOT_PT, PLAN_PT, SIDE_PT = 32.0, 104.0, (220.0, 96.0), 220.0
 #: A camera's mark, and marks nearer than this are one, with all their numbers.
 MARK_PT, APART_PT = 6.5, 12.0
@@ -107,7 +108,8 @@ class _Standing:
 
 
 def _title_page(canvas: Canvas, project: Project, pictures: Sequence[ClientPicture], plans: Plans) -> None:
-    """Title, and the plans of all storeys that pictures were taken on: those that the page has no room for on pages after it."""
+    """Title, and the plans of all storeys that pictures were taken on: those that the page has no room for on
+    pages after it."""
     storeys: dict[str, tuple[Storey, list[_Standing]]] = {}
     for number, shown in enumerate(pictures, 1):
         standing = _Standing.of(number, shown)
@@ -147,8 +149,8 @@ def _plan(
     box: tuple[float, float, float, float],
     rooms_only: bool = False,
 ) -> None:
-    """A plan as vectors in a box (x, y, width, height in points), with numbered cameras: of all that is built, or of what has
-    rooms.  What would be cut off by the box is left out."""
+    """A plan as vectors in a box (x, y, width, height in points), with numbered cameras: of all that is
+    built, or of what has rooms.  What would be cut off by the box is left out."""
     drawing = plans.drawing(storey)
     rooms = plans.rooms_extent(storey) if rooms_only else None
     x0, y0, x1, y1 = _extent(drawing, rooms, [item.camera for item in cameras])
@@ -218,7 +220,8 @@ def _cut(canvas: Canvas, outlines: Iterable[Outline], at: Callable[[Sequence[flo
 def _views(
     canvas: Canvas, at: Callable[[Sequence[float]], Vec2], cameras: Sequence[_Standing], reach: float
 ) -> None:
-    """Fields of view, as far as ``reach`` in points: those of one camera in several formats once, by the widest."""
+    """Fields of view, as far as ``reach`` in points: those of one camera in several formats once, by the
+    widest."""
     widest: dict[tuple[object, ...], tuple[float, float]] = {}
     for item in cameras:
         key = (item.camera.eye[:2], item.camera.heading_deg, item.all_round)
@@ -289,7 +292,8 @@ def _words(
 
 
 def _one_page(canvas: Canvas, project: Project, shown: ClientPicture, number: int, plans: Plans) -> None:
-    """One picture as large as the page lets it be; its words and where it was taken below it, or beside a tall one."""
+    """One picture as large as the page lets it be; its words and where it was taken below it, or beside a
+    tall one."""
     _ground(canvas)
     item = shown.row.item
     proportion = item.width_px / max(item.height_px, 1) if item is not None else 1.5

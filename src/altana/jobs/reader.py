@@ -1,4 +1,5 @@
-"""Files of others are read by a child process: what they ask for, and how they end it, does no harm to whoever asked."""
+"""Files of others are read by a child process: what they ask for, and how they end it, does no harm to
+whoever asked."""
 
 from __future__ import annotations
 
@@ -24,8 +25,8 @@ READER_S = 1800.0
 def read_in_child(module: str, arguments: Sequence[str], name: str, waiting: Waiting | None = None) -> bytes:
     """What a module of ours prints when it reads the file of this name in a child process.
 
-    ``waiting`` is called with the seconds so far; returning False gives up.  Raises UserError with the child's last sentence, or with one
-    of our own where the child came to a sudden end.
+    ``waiting`` is called with the seconds so far; returning False gives up.  Raises UserError with the
+    child's last sentence, or with one of our own where the child came to a sudden end.
     """
     child = subprocess.Popen(
         [sys.executable, "-m", module, *arguments],
@@ -60,7 +61,8 @@ def read_in_child(module: str, arguments: Sequence[str], name: str, waiting: Wai
 
 
 def as_child(name: str, limit: int, work: Callable[[], object]) -> int:
-    """Do the work of a reading child with at most so many bytes of memory; what goes wrong is a sentence.  Gives the exit code."""
+    """Do the work of a reading child with at most so many bytes of memory; what goes wrong is a sentence.
+    Gives the exit code."""
     end_with_parent()
     resource.setrlimit(resource.RLIMIT_DATA, (limit, limit))
     try:
@@ -74,7 +76,8 @@ def as_child(name: str, limit: int, work: Callable[[], object]) -> int:
         )
         return 1
     except Exception:  # noqa: BLE001 - the border of a process
-        # The border of a process: whoever asked gets a sentence, and the stack goes before it for whoever mends it.
+        # The border of a process: whoever asked gets a sentence, and the stack goes before it for whoever
+        # mends it.
         traceback.print_exc()
         sys.stderr.write(
             f"Reading {name} went wrong. Nothing was changed. Export it again, or choose another file.\n"

@@ -1,6 +1,7 @@
 """Pictures remember their camera: read from the file beside them, or from what is written into them.
 
-What a file says is only ever taken for numbers and names of a camera; nothing is opened or written because of it.
+What a file says is only ever taken for numbers and names of a camera; nothing is opened or written because of
+it.
 """
 
 from __future__ import annotations

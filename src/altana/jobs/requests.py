@@ -25,7 +25,8 @@ KINDS = ("png", "jpg")
 
 @dataclass(frozen=True, slots=True)
 class Picture:
-    """A still: the row of the shot list that says how it is made, the camera in the row's format, and the size of the whole frame."""
+    """A still: the row of the shot list that says how it is made, the camera in the row's format, and the
+    size of the whole frame."""
 
     shot: Shot
     camera: Camera
@@ -50,7 +51,8 @@ class Picture:
 
 @dataclass(frozen=True, slots=True)
 class Pano:
-    """A panorama of the shot list: its row, the camera at whose place it is taken, and the size of one 2:1 picture."""
+    """A panorama of the shot list: its row, the camera at whose place it is taken, and the size of one 2:1
+    picture."""
 
     shot: Shot
     camera: Camera
@@ -70,7 +72,8 @@ class Pano:
 
     @property
     def eyes(self) -> tuple[float, ...]:
-        """How far each eye stands aside of the camera's place, metres: one in the middle, or left and right."""
+        """How far each eye stands aside of the camera's place, metres: one in the middle, or left and
+        right."""
         half = self.shot.stereo_m / 2.0
         return (-half, half) if half else (0.0,)
 
@@ -85,7 +88,8 @@ class Part:
     """Which film frames of a walk are made and what is left beside the film.
 
     ``from_s``, ``to_s`` : seconds of the walk (None: its end); ``step`` : every n-th film frame only;
-    ``strip_every`` : a contact strip of every n-th film frame made (0: none); ``keep_frames`` : the film frames stay as PNG;
+    ``strip_every`` : a contact strip of every n-th film frame made (0: none); ``keep_frames`` : the film
+    frames stay as PNG;
     ``stamp`` : what is written into a corner of each.
     """
 
@@ -149,12 +153,14 @@ class Request:
     project: Project
     items: tuple[Item, ...]
     quality: str = "review"
-    #: Of path-traced pictures: samples a pixel, and minutes for each picture, instead of what rows and words say; 0 keeps those.
+    #: Of path-traced pictures: samples a pixel, and minutes for each picture, instead of what rows and words
+    #: say; 0 keeps those.
     samples: int = 0
     minutes: float = 0.0
     #: Layers for compositing beside every still, whatever its row says.
     passes: bool = False
-    #: How it was asked for (``storage.made``), of which project file, and how all are drawn instead of as their rows say.
+    #: How it was asked for (``storage.made``), of which project file, and how all are drawn instead of as
+    #: their rows say.
     way: str = LIST
     of: str = ""
     drawn: str = ""
@@ -196,10 +202,12 @@ def request_for(
     drawn: str = "",
     name: str = "",
 ) -> Request:
-    """A request for these cameras and walks, each made as its row of the shot list says, or with the usual values where it has none.
+    """A request for these cameras and walks, each made as its row of the shot list says, or with the usual
+    values where it has none.
 
-    ``drawn`` says how all are drawn instead.  With ``size`` each camera's picture is the largest of its own proportion that fits into it;
-    ``scale`` makes all sizes smaller or larger; ``name`` is the file's, without its kind, where one thing is made.  Raises UserError.
+    ``drawn`` says how all are drawn instead.  With ``size`` each camera's picture is the largest of its own
+    proportion that fits into it; ``scale`` makes all sizes smaller or larger; ``name`` is the file's, without
+    its kind, where one thing is made.  Raises UserError.
     """
     _check_wishes(scale, quality, kind, drawn, container)
     if name and len(cameras) + len(walks) != 1:

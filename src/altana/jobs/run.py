@@ -1,8 +1,8 @@
 """A run: makes everything a request asks for, piece by piece, and keeps a journal.
 
-The journal (``journal.jsonl`` in the job's folder) has one line an event; whoever watches the run reads it.  A
-finished piece is renamed into place, so a run that was broken off has whole pieces or none, and the same request
-started again with ``resume`` makes only what is missing.
+The journal (``journal.jsonl`` in the job's folder) has one line an event; whoever watches the run reads it.
+A finished piece is renamed into place, so a run that was broken off has whole pieces or none, and the same
+request started again with ``resume`` makes only what is missing.
 """
 
 from __future__ import annotations
@@ -38,7 +38,8 @@ from altana.render.renderer import Renderer
 from altana.storage.files import explain, make_folder
 from altana.storage.made import DIRECT
 
-#: What computing the light counts for in the progress of a run, seconds, where it is not kept yet; opening counts as what it took before.
+#: What computing the light counts for in the progress of a run, seconds, where it is not kept yet; opening
+#: counts as what it took before.
 LIGHT_S = 30.0
 FULL = (errno.ENOSPC, errno.EDQUOT)
 #: Room beyond what a piece needs, before a run that found the disk full goes on.
@@ -100,8 +101,8 @@ class Run:
         power.switch_off(self.job, told, self.stop)
 
     def go(self) -> list[Path] | None:
-        """Make everything; the files written, or None where it gave way to something else before its end.  Raises UserError or
-        Cancelled."""
+        """Make everything; the files written, or None where it gave way to something else before its end.
+        Raises UserError or Cancelled."""
         self.lookup = Lookup(self.opened.model)
         make_folder(self.out)
         if self.job is not None:
@@ -230,7 +231,8 @@ class Run:
         return wanted.index(item.file) if item.file in wanted else len(wanted)
 
     def _piece(self, renderer: Renderer, item: Item, begin: float, span: float, label: str) -> None:
-        """Make one piece.  A full disk is waited for; a row of the shot list that fails is set aside, and the rest goes on."""
+        """Make one piece.  A full disk is waited for; a row of the shot list that fails is set aside, and the
+        rest goes on."""
         tries = 0
         while True:
             self.journal.progress(begin, label)
@@ -274,7 +276,8 @@ class Run:
             return
 
     def _learn(self, item: Item, took: float, drawn: int) -> None:
-        """Only what was drawn from beginning to end says how long drawing takes: not what was resumed, nor what was only toned.
+        """Only what was drawn from beginning to end says how long drawing takes: not what was resumed, nor
+        what was only toned.
 
         drawn : so many pictures were drawn for it now.
         """

@@ -41,7 +41,8 @@ WITH_MODEL = (".glb", ".usda", ".usdc", ".usd")
 
 @dataclass(frozen=True, slots=True)
 class SentFile:
-    """What was written: names of cameras, film frames of walks by name, what the model's file has been moved by, and what the format does not hold."""
+    """What was written: names of cameras, film frames of walks by name, what the model's file has been moved
+    by, and what the format does not hold."""
 
     file: Path
     cameras: tuple[str, ...]
@@ -67,8 +68,9 @@ def send(
     rate: str = "",
     whole: bool = False,
 ) -> SentFile:
-    """Write cameras and walks.  rate : film frames a second of walks instead of their own.  whole : the model as well, as it is shown:
-    with mends and what the project leaves out, and the nudges of the one camera that is sent.  Raises UserError."""
+    """Write cameras and walks.  rate : film frames a second of walks instead of their own.  whole : the model
+    as well, as it is shown: with mends and what the project leaves out, and the nudges of the one camera that
+    is sent.  Raises UserError."""
     kind = out.suffix.lower()
     if kind not in KINDS:
         raise UserError(

@@ -1,4 +1,5 @@
-"""The shot list as an edit: OpenTimelineIO with the exact seconds of every clip, and captions from intents as WebVTT and SubRip."""
+"""The shot list as an edit: OpenTimelineIO with the exact seconds of every clip, and captions from intents as
+WebVTT and SubRip."""
 
 from __future__ import annotations
 
@@ -22,7 +23,8 @@ USUAL_RATE = "25"
 
 @dataclass(frozen=True, slots=True)
 class Clip:
-    """One row in the edit: its words, its file relative to the deliveries, and from when on and how long it stands; ``rate`` of its own."""
+    """One row in the edit: its words, its file relative to the deliveries, and from when on and how long it
+    stands; ``rate`` of its own."""
 
     name: str
     words: str

@@ -71,7 +71,8 @@ def send_plan(
     storey: str = "",
     section: Camera | None = None,
 ) -> SentPlan:
-    """Write the plan of a storey with its cameras, or the section along a camera's sight.  scale : 1 to this.  Raises UserError."""
+    """Write the plan of a storey with its cameras, or the section along a camera's sight.  scale : 1 to this.
+    Raises UserError."""
     kind = out.suffix.lower()
     if kind not in PLAN_KINDS:
         raise UserError(

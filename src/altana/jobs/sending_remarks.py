@@ -23,7 +23,8 @@ SNAPSHOT_PX = (1280, 1280)
 
 @dataclass(frozen=True, slots=True)
 class SentRemarks:
-    """What was written: names of cameras, titles of remarks that were answered, and what the format does not hold."""
+    """What was written: names of cameras, titles of remarks that were answered, and what the format does not
+    hold."""
 
     file: Path
     cameras: tuple[str, ...]
@@ -41,7 +42,8 @@ def send_bcf(
     now: datetime.datetime | None = None,
     progress: Progress | None = None,
 ) -> SentRemarks:
-    """Write viewpoints of cameras, and remarks with the cameras that answer them; each with a new picture.  Raises UserError."""
+    """Write viewpoints of cameras, and remarks with the cameras that answer them; each with a new picture.
+    Raises UserError."""
     from altana.exchange.bcf_out import VERSIONS, Sending, unheld_in_bcf, write_bcf
 
     if version not in VERSIONS:

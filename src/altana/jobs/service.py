@@ -21,7 +21,8 @@ from typing import TYPE_CHECKING
 
 from altana.core.errors import UserError
 
-# The window starts a child before it loads anything else: what neither needs for that is loaded where it is used.
+# The window starts a child before it loads anything else: what neither needs for that is loaded where it is
+# used.
 if TYPE_CHECKING:
     import numpy as np
     import numpy.typing as npt
@@ -30,7 +31,8 @@ if TYPE_CHECKING:
 
 #: From this patience on a child uses only time that is left over.
 IDLE_PATIENCE = 15
-#: For tests, several of which go on at once: whoever waits for a child waits no longer because another test has work to do.
+#: For tests, several of which go on at once: whoever waits for a child waits no longer because another test
+#: has work to do.
 EQUAL_SETTING, LITTLE = "ALTANA_EQUAL", 5
 #: The patience of a child that has not shown anything yet.
 EAGER = 2
@@ -104,7 +106,8 @@ class Desk:
         return self.waiting.pop(task.channel)
 
     def later(self, task: Task) -> None:
-        """A task that gave way to something more urgent is still wanted, unless a newer one of its channel has arrived."""
+        """A task that gave way to something more urgent is still wanted, unless a newer one of its channel
+        has arrived."""
         self.waiting.setdefault(task.channel, task)
 
     def answer(self, task: Task, reply: Reply) -> None:
@@ -136,7 +139,8 @@ def _serve(
     faulthandler.enable()
     # What draws may need a path tracer of its own; it ends with this process, which ends with its parent.
     multiprocessing.process.current_process()._config["daemon"] = False  # type: ignore[attr-defined]  # noqa: SLF001 - no public way
-    # The window goes first on a machine with few processors; but until there is something to see, nothing is more urgent than that.
+    # The window goes first on a machine with few processors; but until there is something to see, nothing is
+    # more urgent than that.
     idle = patience >= IDLE_PATIENCE
     if os.environ.get(EQUAL_SETTING):
         patience = LITTLE if idle else 0
@@ -168,7 +172,8 @@ def _serve(
             except (EOFError, BrokenPipeError):
                 raise
             except Exception as error:  # noqa: BLE001 - the border of a process
-                # A task that fails must not take the service with it; what is a bug goes home with its trace, to be logged there.
+                # A task that fails must not take the service with it; what is a bug goes home with its trace,
+                # to be logged there.
                 desk.answer(task, _failure(task.order, error))
     except (EOFError, BrokenPipeError, OSError):
         return
@@ -190,8 +195,8 @@ _early: dict[tuple[str, bool, int], Service] = {}
 
 
 def start_early(handler: str, pictures: bool, patience: int, ahead: str = "") -> None:
-    """Start a child before who needs it is there: it loads what it needs meanwhile, on another processor.  ahead : the project file
-    that will be opened, whose models it has ready then."""
+    """Start a child before who needs it is there: it loads what it needs meanwhile, on another processor.
+    ahead : the project file that will be opened, whose models it has ready then."""
     _early[(handler, pictures, patience)] = Service(handler, pictures, patience, ahead)
 
 
@@ -201,7 +206,8 @@ def started(handler: str, pictures: bool, patience: int) -> Service:
 
 
 class Service:
-    """The parent's side.  ``handler`` is "module:function"; the function takes a Desk and returns what does a task.
+    """The parent's side.  ``handler`` is "module:function"; the function takes a Desk and returns what does a
+    task.
 
     ``patience`` lowers the child's priority, as nice does.
     """

@@ -1,4 +1,5 @@
-"""From the shot list to what is made: sizes, names, folders, and what is wrong with a row before a night of rendering."""
+"""From the shot list to what is made: sizes, names, folders, and what is wrong with a row before a night of
+rendering."""
 
 from __future__ import annotations
 
@@ -24,7 +25,8 @@ from altana.storage.made import TEST
 
 @dataclass(frozen=True, slots=True)
 class Row:
-    """One row as it will be made: what is drawn at which size, and its file; ``wrong`` says in a sentence what cannot be."""
+    """One row as it will be made: what is drawn at which size, and its file; ``wrong`` says in a sentence
+    what cannot be."""
 
     shot: Shot
     item: Item | None
@@ -37,7 +39,8 @@ class Row:
 def rows_of(
     project: Project, model: Model | None = None, today: str = "", version: str = ""
 ) -> tuple[Row, ...]:
-    """All rows of the shot list, on or off, in their order.  model : for the names of storeys and rooms, and for what is missing of it."""
+    """All rows of the shot list, on or off, in their order.  model : for the names of storeys and rooms, and
+    for what is missing of it."""
     rows = []
     missing = [item.sentence for item in model.problems if item.code in MISSING] if model is not None else []
     lacking = f"Made without something: {missing[0]}" if missing else ""
@@ -66,7 +69,8 @@ def asked_so(item: Item, quality: str) -> Item:
 
 
 def shot_request(rows: Sequence[Row], project: Project, quality: str = "") -> Request:
-    """A request for rows, all in this quality instead of their own where one is named.  Raises UserError for the first row that cannot be made, or where there is none."""
+    """A request for rows, all in this quality instead of their own where one is named.  Raises UserError for
+    the first row that cannot be made, or where there is none."""
     for row in rows:
         if row.wrong:
             raise UserError(f"Row {project.shots.index(row.shot) + 1}: {row.wrong}")
@@ -92,7 +96,8 @@ def chosen_rows(rows: Sequence[Row], wanted: Sequence[str] = ()) -> tuple[Row, .
 
 
 def trial(rows: Sequence[Row], project: Project, scale: float = 25.0, quality: str = "proof") -> Request:
-    """The same rows as test pictures: a quarter of the size in exactly the same proportion, as proofs, with names of their own."""
+    """The same rows as test pictures: a quarter of the size in exactly the same proportion, as proofs, with
+    names of their own."""
     items = tuple(item for row in rows if (item := tried(row, scale, quality)) is not None)
     if not items:
         raise UserError("No row of the shot list can be tried. Put cameras in the list, or switch rows on.")
@@ -136,7 +141,8 @@ NEAR_M = 0.5
 
 @dataclass(frozen=True, slots=True)
 class NearThing:
-    """An object nearer to a panorama's eye than it likes: its name, its distance (metres) and the unit direction there."""
+    """An object nearer to a panorama's eye than it likes: its name, its distance (metres) and the unit
+    direction there."""
 
     name: str
     away_m: float

@@ -1,4 +1,5 @@
-"""What was made of a shot list, as pages show it: each picture with its file and its words, and small versions of them."""
+"""What was made of a shot list, as pages show it: each picture with its file and its words, and small
+versions of them."""
 
 from __future__ import annotations
 
@@ -61,7 +62,8 @@ def shown_of(project: Project, rows: Sequence[Row], out: Path) -> tuple[ClientPi
 
 
 def small(path: Path, longest: int) -> Image.Image:
-    """A picture or a film's first film frame, no larger than so many pixels, on paper where it is transparent."""
+    """A picture or a film's first film frame, no larger than so many pixels, on paper where it is
+    transparent."""
     suffix = path.suffix.lower()
     if suffix in (".mp4", ".mov", ".webm", ".avi"):
         from altana.render.film_file import film_frame_at

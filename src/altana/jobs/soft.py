@@ -1,4 +1,5 @@
-"""Which soft light the window's pictures are drawn in: each picture's own where that is known, else the project's."""
+"""Which soft light the window's pictures are drawn in: each picture's own where that is known, else the
+project's."""
 
 from __future__ import annotations
 
@@ -15,7 +16,8 @@ from altana.jobs.light import MovingLight, glow_of, known_light
 from altana.jobs.models import Opened
 from altana.render.renderer import Renderer
 
-#: So many light maps are held for going to and fro between cameras, and through a film; of the demo each takes 13 MB.
+#: So many light maps are held for going to and fro between cameras, and through a film; of the demo each
+#: takes 13 MB.
 MOST_HELD = 6
 
 
@@ -31,7 +33,8 @@ class SoftLights:
         self.others: tuple[Light, ...] = ()
 
     def shown(self, light: Light | None, lit: int) -> None:
-        """The renderer shows the soft light of the project anew; rough or estimated it stands for every picture."""
+        """The renderer shows the soft light of the project anew; rough or estimated it stands for every
+        picture."""
         self._project = self._on = light if lit == KNOWN else None
         self._held.clear()
 
@@ -59,7 +62,8 @@ class SoftLights:
                 return
 
     def _pixels(self, light: Light) -> Floats32 | None:
-        """The soft light of a light: as it is kept, or between those of hours beside it, with its lamps' share of what they add."""
+        """The soft light of a light: as it is kept, or between those of hours beside it, with its lamps'
+        share of what they add."""
         exact = self._map(light)
         if exact is not None:
             return exact.pixels
@@ -73,7 +77,8 @@ class SoftLights:
         return dimmed.at(MomentLight(light.hour, light.lamps.share))[1]
 
     def _map(self, light: Light) -> LightMap | None:
-        """A kept light map; the last few stay in memory, for a film goes through the same ones again and again."""
+        """A kept light map; the last few stay in memory, for a film goes through the same ones again and
+        again."""
         light_map = self._held.pop(light, None) or known_light(self._opened, light)
         if light_map is not None and light != self._project and not self._fits(light_map):
             return None
@@ -84,14 +89,16 @@ class SoftLights:
         return light_map
 
     def _fits(self, light_map: LightMap) -> bool:
-        """Whether its places are those of the light that is shown; one that was kept by another Altana may have others."""
+        """Whether its places are those of the light that is shown; one that was kept by another Altana may
+        have others."""
         shown = self._map(self._project) if self._project is not None else None
         return shown is None or (
             shown.pixels.shape == light_map.pixels.shape and np.array_equal(shown.uv, light_map.uv)
         )
 
     def _moving(self, light: Light) -> MovingLight | None:
-        """From the known lights that are the same but for their hour, the two about it; None where it lies beyond them."""
+        """From the known lights that are the same but for their hour, the two about it; None where it lies
+        beyond them."""
         beside = sorted(
             (item for item in self.others if replace(item, hour=light.hour) == light),
             key=lambda item: item.hour,

@@ -1,4 +1,5 @@
-"""Hours of sun as a picture in false colour: of a camera's view, or of a storey's plan; with a legend, and figures as CSV."""
+"""Hours of sun as a picture in false colour: of a camera's view, or of a storey's plan; with a legend, and
+figures as CSV."""
 
 from __future__ import annotations
 
@@ -38,7 +39,8 @@ NOTHING = np.array([0.93, 0.92, 0.90])
 
 @dataclass(frozen=True, slots=True)
 class HoursPicture:
-    """``hours`` (height, width) and where something is (height, width); ``places`` (height, width, 3) metres."""
+    """``hours`` (height, width) and where something is (height, width); ``places`` (height, width, 3)
+    metres."""
 
     hours: Floats
     there: Bools

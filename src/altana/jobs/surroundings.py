@@ -26,7 +26,8 @@ LARGEST_PX = 16_384
 
 
 def read_surroundings(path: Path) -> Floats32:
-    """Linear light of a 2:1 picture, (height, width, 3) float32; negative values and what is no number are taken for nothing.
+    """Linear light of a 2:1 picture, (height, width, 3) float32; negative values and what is no number are
+    taken for nothing.
 
     Raises UserError with one sentence."""
     stat = path.stat()
@@ -79,7 +80,8 @@ def _light_of(path: Path) -> Floats32:
 
 
 def sky_for(light: Light, base: Path) -> Sky:
-    """The sky of a light in a project that lies in a folder, with its surroundings; without them where their file is gone."""
+    """The sky of a light in a project that lies in a folder, with its surroundings; without them where their
+    file is gone."""
     sky, how = sky_of(light), light.surroundings
     if not how.file:
         return sky

@@ -1,4 +1,5 @@
-"""Taking in what others sent: what a file holds is looked at first, and only what is chosen becomes part of the project."""
+"""Taking in what others sent: what a file holds is looked at first, and only what is chosen becomes part of
+the project."""
 
 from __future__ import annotations
 
@@ -41,9 +42,11 @@ def chosen_of(offers: Sequence[Offer], names: Sequence[str]) -> list[Offer]:
 def take_in_all(
     project: Project, home: Path, items: Sequence[Offer], model: Model | None, way: str = ""
 ) -> tuple[Project, list[str], list[str]]:
-    """The project with these things, the ids of cameras and walks that they became, and what of them was lost.
+    """The project with these things, the ids of cameras and walks that they became, and what of them was
+    lost.
 
-    home : the project's file; pictures of remarks are written beside it.  way : one of WAYS, or what each thing is.  Raises UserError.
+    home : the project's file; pictures of remarks are written beside it.  way : one of WAYS, or what each
+    thing is.  Raises UserError.
     """
     rays = RayScene.of(model) if model is not None else None
     ids: list[str] = []
@@ -122,7 +125,8 @@ def _planned(project: Project, home: Path, item: Offer) -> Project:
 
 
 def _kept(home: Path, item: Offer) -> str:
-    """The snapshot of a remark as a file beside the project, by its relative path; empty where it has none."""
+    """The snapshot of a remark as a file beside the project, by its relative path; empty where it has
+    none."""
     if not item.snapshot or item.remark is None:
         return ""
     # The name follows from the remark's id, of which only what a file name may hold is used.

@@ -15,8 +15,9 @@ from altana.render.traced.sights import Sights
 class TracePicture(Order):
     """A picture by path tracing.  Answered with TraceProgress and in the end Traced.
 
-    ``sights`` : the rays of its pixels.  ``samples`` a pixel, or what is done after ``seconds`` (0: no limit).  ``keep`` : the file in
-    which unfinished sums are kept, empty for none; ``enough`` : a file that says, while it is there, to stop with what there is.
+    ``sights`` : the rays of its pixels.  ``samples`` a pixel, or what is done after ``seconds`` (0: no
+    limit).  ``keep`` : the file in which unfinished sums are kept, empty for none; ``enough`` : a file that
+    says, while it is there, to stop with what there is.
     """
 
     sights: Sights
@@ -53,8 +54,8 @@ class TraceProgress(Reply):
 
 @dataclass(frozen=True, slots=True)
 class TracedBand(Reply):
-    """Some rows of a picture with its grain: means over all samples of light (rows, width, 3) and coverage (rows, width), and what
-    guides the denoiser, both (rows, width, 3)."""
+    """Some rows of a picture with its grain: means over all samples of light (rows, width, 3) and coverage
+    (rows, width), and what guides the denoiser, both (rows, width, 3)."""
 
     light: Floats32
     cover: Floats32
@@ -64,8 +65,9 @@ class TracedBand(Reply):
 
 @dataclass(frozen=True, slots=True)
 class Traced(Reply):
-    """Light (height, width, 3) in cd/m2 of what covers each pixel, without grain; coverage (height, width); samples a pixel; where it was
-    asked for, ``albedo`` (height, width, 3), the colour of what is first seen behind panes, linear."""
+    """Light (height, width, 3) in cd/m2 of what covers each pixel, without grain; coverage (height, width);
+    samples a pixel; where it was asked for, ``albedo`` (height, width, 3), the colour of what is first seen
+    behind panes, linear."""
 
     light: Floats32
     cover: Floats32

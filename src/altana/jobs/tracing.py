@@ -1,6 +1,7 @@
 """Path tracing in a process of its own: what runs there, and how a run asks it for pictures.
 
-The compiler behind the path tracer can end its process; a run then says so in a sentence, and goes on with its other rows.
+The compiler behind the path tracer can end its process; a run then says so in a sentence, and goes on with
+its other rows.
 """
 
 from __future__ import annotations
@@ -39,8 +40,9 @@ from altana.render.uniforms import gain
 KEEP_S = 20.0
 #: With fewer samples than this nothing is said of grain.
 FEWEST_CLEAN = 16
-#: What final pictures take, bytes: path tracer and denoiser by themselves, each pixel, each triangle with its share of the textures.
-#: Peaks measured: real house 1.39 GB at 1600 × 900 and 2.70 GB at 3200 × 1800, demo 1.60 GB at 1600 × 900.
+#: What final pictures take, bytes: path tracer and denoiser by themselves, each pixel, each triangle with its
+#: share of the textures. Peaks measured: real house 1.39 GB at 1600 × 900 and 2.70 GB at 3200 × 1800, demo
+#: 1.60 GB at 1600 × 900.
 ENGINE_BYTES, A_PIXEL, A_FACE = 850_000_000, 310, 3_700
 #: While nothing comes from the child it is asked whether it lives this often.
 LISTEN_S = 0.2
@@ -139,7 +141,8 @@ class TracingWorker:
         return kept_sums if kept_sums is not None and kept_sums.samples <= order.samples else None
 
     def _sampled(self, task: Task, order: TracePicture, tracer: Tracer, sights: Sights, sums: Sums) -> Sums:
-        """Add samples until there are enough; sums are kept on the way, and once more where the work is broken off."""
+        """Add samples until there are enough; sums are kept on the way, and once more where the work is
+        broken off."""
         started = kept_at = time.monotonic()
         keep, key = Path(order.keep) if order.keep else None, _key_of(order)
         enough = Path(order.enough) if order.enough else None
@@ -182,7 +185,8 @@ def cleaned(light: Floats32, cover: Floats32, guides: Guides, sky_shown: bool) -
 
 
 def check_memory(size: tuple[int, int], faces: int) -> None:
-    """Refuse a picture that this machine has no memory for, before anything is begun.  size : pixels.  Raises UserError."""
+    """Refuse a picture that this machine has no memory for, before anything is begun.  size : pixels.  Raises
+    UserError."""
     needed = ENGINE_BYTES + size[0] * size[1] * A_PIXEL + faces * A_FACE
     free = free_bytes()
     if needed > free:
@@ -247,13 +251,15 @@ class Tracing:
         return self._revision
 
     def trace(self, order: TracePicture, progress: Progress) -> Traced:
-        """Follow the light of one picture.  Raises UserError, and Cancelled where ``progress(share)`` said no; sums are kept then."""
+        """Follow the light of one picture.  Raises UserError, and Cancelled where ``progress(share)`` said
+        no; sums are kept then."""
         reply = self._asked(order, progress)
         assert isinstance(reply, Traced)
         return reply
 
     def band(self, order: TracePicture, progress: Progress) -> TracedBand:
-        """Follow the light of one band of a picture.  Raises UserError, and Cancelled where ``progress(share)`` said no."""
+        """Follow the light of one band of a picture.  Raises UserError, and Cancelled where
+        ``progress(share)`` said no."""
         reply = self._asked(order, progress)
         assert isinstance(reply, TracedBand)
         return reply

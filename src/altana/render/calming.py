@@ -1,9 +1,10 @@
 """What is left of grain in path-traced film frames would flicker; each is calmed by its neighbours.
 
-A building stands still while the camera walks: what a pixel shows is found in the film frames before and after, where its place comes
-to lie, and the mean of all has less grain than one alone (reprojection, as in temporal accumulation: D. Nehab et al., *Accelerating
-Real-Time Shading with Reverse Reprojection Caching*, 2007).  Only what the depths of both agree on is taken, and only where both look
-nearly alike: mirrors, panes and moving shadows show something else from elsewhere.
+A building stands still while the camera walks: what a pixel shows is found in the film frames before and
+after, where its place comes to lie, and the mean of all has less grain than one alone (reprojection, as in
+temporal accumulation: D. Nehab et al., *Accelerating Real-Time Shading with Reverse Reprojection Caching*,
+2007).  Only what the depths of both agree on is taken, and only where both look nearly alike: mirrors, panes
+and moving shadows show something else from elsewhere.
 """
 
 from __future__ import annotations
@@ -32,8 +33,9 @@ ROWS = 128
 
 @dataclass(frozen=True, slots=True)
 class Moment:
-    """A film frame: its camera, the depths of what it shows (height, width) in metres along the view, infinite for sky, its
-    picture (height, width, 3) as it is looked at, 0 to 255 in any type, and the cubic splines through that (3, height, width)."""
+    """A film frame: its camera, the depths of what it shows (height, width) in metres along the view,
+    infinite for sky, its picture (height, width, 3) as it is looked at, 0 to 255 in any type, and the cubic
+    splines through that (3, height, width)."""
 
     view: View
     depth_m: Floats32
@@ -42,7 +44,8 @@ class Moment:
 
     @classmethod
     def of(cls, view: View, depth_m: Floats32, picture: Pixels | Floats32) -> Moment:
-        """Ready to be looked up between its pixels.  Cubic: linear interpolation would take a sixteenth of the contrast of edges."""
+        """Ready to be looked up between its pixels.  Cubic: linear interpolation would take a sixteenth of
+        the contrast of edges."""
         splines = np.stack(
             [scipy.ndimage.spline_filter(picture[..., k], 3, np.float32, "nearest") for k in range(3)]
         )
@@ -67,7 +70,8 @@ def calmed(here: Moment, others: Sequence[Moment]) -> Floats32:
 
 
 def _places(here: Moment, rows: slice) -> tuple[Floats, Bools]:
-    """Where in the building lies what the pixels of some rows show, (n, 3) metres, and which (n,) of them are sky."""
+    """Where in the building lies what the pixels of some rows show, (n, 3) metres, and which (n,) of them are
+    sky."""
     y, x = np.mgrid[rows, 0 : here.view.width_px]
     along = here.view.rays(np.column_stack([x.ravel() + 0.5, y.ravel() + 0.5]))
     depth = here.depth_m[rows].ravel()
@@ -79,7 +83,8 @@ def _places(here: Moment, rows: slice) -> tuple[Floats, Bools]:
 def _from_other(
     here: Moment, other: Moment, rows: slice, places: Floats, sky: Bools
 ) -> tuple[Floats32, Floats32]:
-    """How much another film frame differs where it shows the same places, (rows, width, 3), and how much that counts, (rows, width, 1)."""
+    """How much another film frame differs where it shows the same places, (rows, width, 3), and how much that
+    counts, (rows, width, 1)."""
     high, wide = here.depth_m.shape
     px, py, expected = other.view.project(places).T
     inside = (px >= 0.5) & (px <= wide - 0.5) & (py >= 0.5) & (py <= high - 0.5)

@@ -1,7 +1,8 @@
 """Coarser versions of finely meshed objects, for when they are small in the picture.
 
-Corners of an object that lie in the same cell of a grid over its box become one of them (J. Rossignac and P. Borrel, "Multi-resolution 3D
-approximations for rendering complex scenes", 1993); triangles that lose a corner so are gone.  No corner is new, so the same buffers serve.
+Corners of an object that lie in the same cell of a grid over its box become one of them (J. Rossignac and P.
+Borrel, "Multi-resolution 3D approximations for rendering complex scenes", 1993); triangles that lose a corner
+so are gone.  No corner is new, so the same buffers serve.
 """
 
 from __future__ import annotations
@@ -20,7 +21,8 @@ MANY = 600_000
 def coarser(model: Model, low: Floats, high: Floats, wanted: Bools | None = None) -> tuple[Ints32, Ints]:
     """Faces (k, 3) of all coarser versions, object after object, and how many each object has (0 for none).
 
-    low, high : (objects, 3) boxes of the objects.  wanted : (objects,) which are looked at, where not all are.
+    low, high : (objects, 3) boxes of the objects.  wanted : (objects,) which are looked at, where not all
+    are.
     """
     counts = np.zeros(len(model.objects), np.int64)
     if len(model.faces) < MANY:

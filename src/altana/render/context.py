@@ -32,7 +32,8 @@ def shader(name: str) -> str:
 
 
 def drawn_by() -> str:
-    """What draws here: the card or the software, and its version.  Raises UserError when the machine has no usable OpenGL."""
+    """What draws here: the card or the software, and its version.  Raises UserError when the machine has no
+    usable OpenGL."""
     context = create_context()
     try:
         return f"{context.info['GL_RENDERER']}, {context.info['GL_VERSION']}"

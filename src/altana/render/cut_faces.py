@@ -1,4 +1,5 @@
-"""Cut faces: where a bound or a wall cut goes through a body, sight begins inside it, and the cut is shown as poché."""
+"""Cut faces: where a bound or a wall cut goes through a body, sight begins inside it, and the cut is shown as
+poché."""
 
 from __future__ import annotations
 
@@ -44,9 +45,11 @@ class CutFaces:
         return crossed_bodies(self._shown.model, self.bodies, view, self._shown.staging)[1]
 
     def inside(self, view: View, depth_m: Callable[[], Floats32]) -> npt.NDArray[np.bool_]:
-        """(height, width) bool: the pixels that show cut faces, where sight begins inside a body that a bound cuts.
+        """(height, width) bool: the pixels that show cut faces, where sight begins inside a body that a bound
+        cuts.
 
-        depth_m : gives (height, width) depths of what is seen, asked for where they matter: what stands before a wall cut hides it.
+        depth_m : gives (height, width) depths of what is seen, asked for where they matter: what stands
+        before a wall cut hides it.
         """
         begun = self.begun(view)
         mask = np.zeros((view.height_px, view.width_px), bool)

@@ -1,9 +1,9 @@
 """Depths that tell surfaces apart from a centimetre to fifty kilometres in one picture.
 
-Depth is kept reversed in floating point: 1 where sight begins, 0 infinitely far away.  The fine steps that floats have near 0 then
-cancel the crowding of far depths that perspective brings (E. Lapidous and G. Jiao, "Optimal depth buffer for low-cost graphics
-hardware", 1999).  The graphics library in use neither sets the range of clip space nor makes floating point depth buffers, so
-three calls go to the driver itself.
+Depth is kept reversed in floating point: 1 where sight begins, 0 infinitely far away.  The fine steps that
+floats have near 0 then cancel the crowding of far depths that perspective brings (E. Lapidous and G. Jiao,
+"Optimal depth buffer for low-cost graphics hardware", 1999).  The graphics library in use neither sets the
+range of clip space nor makes floating point depth buffers, so three calls go to the driver itself.
 """
 
 from __future__ import annotations
@@ -30,7 +30,8 @@ def _driver_call(name: str, *kinds: type[ctypes._SimpleCData[int]]) -> Callable[
 
 
 def reversed_range(context: moderngl.Context) -> bool:
-    """Give clip space depths from 0 to 1; False where the driver cannot (before OpenGL 4.5), and shaders then spread them to -1 to 1."""
+    """Give clip space depths from 0 to 1; False where the driver cannot (before OpenGL 4.5), and shaders then
+    spread them to -1 to 1."""
     call = (
         _driver_call("glClipControl", ctypes.c_uint, ctypes.c_uint)
         if "GL_ARB_clip_control" in context.extensions

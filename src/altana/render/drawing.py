@@ -1,9 +1,10 @@
 """Pictures as drawings: lines of what bounds and breaks surfaces, and pencil.
 
-Lines come from a picture of facts drawn at twice the size: an outline where an object, or its depth, ends against
-another (the neighbour lies off the plane of what is seen), a crease where surfaces meet at an angle or two objects lie
-flush.  Hidden lines and pencil strokes come from the model's own edges, told apart by the depths of the same picture.
-Everything depends on places in the building and a seed, not on the clock: lines stand still from film frame to film frame.
+Lines come from a picture of facts drawn at twice the size: an outline where an object, or its depth, ends
+against another (the neighbour lies off the plane of what is seen), a crease where surfaces meet at an angle
+or two objects lie flush.  Hidden lines and pencil strokes come from the model's own edges, told apart by the
+depths of the same picture. Everything depends on places in the building and a seed, not on the clock: lines
+stand still from film frame to film frame.
 """
 
 from __future__ import annotations
@@ -26,7 +27,8 @@ from altana.render.outputs import Facts
 
 #: Facts are drawn so many times larger than the picture, for smooth lines.
 FINER = 2
-#: A neighbour that lies off the plane by this share of its distance bounds the surface; a crease turns by this much.
+#: A neighbour that lies off the plane by this share of its distance bounds the surface; a crease turns by
+#: this much.
 OFF_PLANE, CREASE = 0.012, np.cos(np.radians(24.0))
 BAND_ROWS = 128
 #: In small pictures lines grow thinner, and then fainter, but no fainter than this.
@@ -56,7 +58,8 @@ def marks_of(view: View, facts: Facts) -> Marks:
 
 @dataclass(frozen=True, slots=True)
 class _PixelRows:
-    """What is seen at the pixels of some rows: ``numbers`` and ``depth`` (rows, width), ``place`` and ``normal`` (3, rows, width)."""
+    """What is seen at the pixels of some rows: ``numbers`` and ``depth`` (rows, width), ``place`` and
+    ``normal`` (3, rows, width)."""
 
     numbers: Ints32
     depth: Floats32
@@ -105,7 +108,8 @@ def _mark_band(view: View, facts: Facts, rows: range, outline: Bools, crease: Bo
 
 
 def _between(one: _PixelRows, other: _PixelRows) -> tuple[Bools, Bools]:
-    """Whether a surface ends between pixels and their neighbours, and whether it turns there, or two objects lie flush."""
+    """Whether a surface ends between pixels and their neighbours, and whether it turns there, or two objects
+    lie flush."""
     known, beside = np.isfinite(one.depth), np.isfinite(other.depth)
     both = known & beside
     step = other.place - one.place
@@ -124,7 +128,8 @@ def ink_of(marks: Marks, style: Style) -> Floats32:
     inked = _widened(marks.outline, style.outline_px * scale)
     if style.crease_px > 0.0:
         inked = np.maximum(inked, 0.75 * _widened(marks.crease, style.crease_px * scale))
-    # Where lines lie so close that they would run together (leaves, grilles far away), a draughtsman draws lighter.
+    # Where lines lie so close that they would run together (leaves, grilles far away), a draughtsman draws
+    # lighter.
     close = scipy.ndimage.uniform_filter(
         (marks.outline | marks.crease).astype(np.float32), max(5, round(11.0 * scale / FINER) * 2 + 1)
     )
@@ -228,7 +233,8 @@ def _crossing_frame(first: Floats, second: Floats, view: View) -> Bools:
 
 
 def _behind(places: Floats, depth: Floats, view: View, facts: Facts) -> Bools:
-    """Whether something lies in front of places (pixels) at depths; the farthest of the pixels around decides."""
+    """Whether something lies in front of places (pixels) at depths; the farthest of the pixels around
+    decides."""
     high, wide = facts.depth_m.shape
     farthest = scipy.ndimage.maximum_filter(np.where(np.isfinite(facts.depth_m), facts.depth_m, 1e6), size=3)
     x = np.clip((places[:, 0] * wide / view.width_px).astype(int), 0, wide - 1)
@@ -281,14 +287,16 @@ def pencilled(view: View, strokes: Strokes, style: Style) -> Floats32:
 
 
 def paper_grain(high: int, wide: int, seed: int) -> Floats32:
-    """(height, width) unevenness of drawing paper, about 0, in the same places for every picture of a size."""
+    """(height, width) unevenness of drawing paper, about 0, in the same places for every picture of a
+    size."""
     grain = np.random.default_rng(seed).normal(0.0, 1.0, (high, wide)).astype(np.float32)
     fine = scipy.ndimage.gaussian_filter(grain, 0.9)
     return fine / max(float(fine.std()), 1e-6)
 
 
 def hatched(tone: Floats32, style: Style, grain: Floats32) -> Floats32:
-    """(height, width) coverage with hatching: one layer of strokes for half tones, a second across it for shadows.
+    """(height, width) coverage with hatching: one layer of strokes for half tones, a second across it for
+    shadows.
 
     tone : displayed brightness 0 to 1.
     """

@@ -1,4 +1,5 @@
-"""Pictures to files: PNG, JPEG, EXR; stamps and strips; and films by what writes their kind (render/film_file.py, loaded when used)."""
+"""Pictures to files: PNG, JPEG, EXR; stamps and strips; and films by what writes their kind
+(render/film_file.py, loaded when used)."""
 
 from __future__ import annotations
 
@@ -46,9 +47,11 @@ def still_bytes(pixels: Pixels, kind: str, title: str = "", fast: bool = False) 
 def exr_bytes(
     light: Floats32, comments: str = "", alpha: Floats32 | None = None, xmp: str = "", key: str = ""
 ) -> bytes:
-    """Linear light, (height, width, 3) float32 in cd/m2, as the bytes of an OpenEXR file with half floats, ZIP-compressed.
+    """Linear light, (height, width, 3) float32 in cd/m2, as the bytes of an OpenEXR file with half floats,
+    ZIP-compressed.
 
-    alpha : (height, width) coverage; light is then multiplied by it, as the format has it.  White of the display is no value of it; ``whiteLuminance`` says that 1.0 is one candela per square metre.
+    alpha : (height, width) coverage; light is then multiplied by it, as the format has it.  White of the
+    display is no value of it; ``whiteLuminance`` says that 1.0 is one candela per square metre.
     """
     lit = light if alpha is None else np.dstack([light * alpha[..., None], alpha])
     half = np.ascontiguousarray(np.clip(lit, 0.0, 65_000.0).astype(np.float16))
@@ -68,7 +71,8 @@ def exr_bytes(
 
 
 def exr_light(path: Path) -> Floats32:
-    """The light in an OpenEXR file, (height, width, 3) float32; multiplied by its coverage where it has one."""
+    """The light in an OpenEXR file, (height, width, 3) float32; multiplied by its coverage where it has
+    one."""
     return exr_master(path)[0]
 
 
@@ -93,7 +97,8 @@ def exr_master(path: Path) -> tuple[Floats32, Floats32 | None]:
 
 @dataclass(frozen=True, slots=True)
 class Stamp:
-    """What is written into a corner of each film frame: any of STAMPS, in a size that is a share of the frame's height."""
+    """What is written into a corner of each film frame: any of STAMPS, in a size that is a share of the
+    frame's height."""
 
     fields: tuple[str, ...] = ()
     corner: str = "bottom left"
@@ -177,7 +182,8 @@ def write_film(
     kind: str = "mp4",
     quality: str = "review",
 ) -> int:
-    """A film of one of FILM_FILES (bt709, header first where there is one); returns the number of frames written.
+    """A film of one of FILM_FILES (bt709, header first where there is one); returns the number of frames
+    written.
 
     A key frame at least every second.  Raises UserError for odd sizes and unknown kinds.
     """

@@ -1,4 +1,5 @@
-"""What each pixel shows, beside its light: object, depth, direction, material, and whether a pane lies before it."""
+"""What each pixel shows, beside its light: object, depth, direction, material, and whether a pane lies before
+it."""
 
 from __future__ import annotations
 

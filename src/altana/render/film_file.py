@@ -1,4 +1,5 @@
-"""Film files: H.264 and H.265 in MP4, ProRes in MOV, VP9 in WebM, motion JPEG in AVI, GIF; written, and read back."""
+"""Film files: H.264 and H.265 in MP4, ProRes in MOV, VP9 in WebM, motion JPEG in AVI, GIF; written, and read
+back."""
 
 from __future__ import annotations
 
@@ -74,8 +75,8 @@ def encode_gif(
 ) -> int:
     """A GIF that repeats, each picture with the best 256 colours of its own.
 
-    Its clock ticks in hundredths of a second; each picture is shown at the tick nearest to its moment, so that the length
-    does not drift.
+    Its clock ticks in hundredths of a second; each picture is shown at the tick nearest to its moment, so
+    that the length does not drift.
     """
     if rate > FASTEST_GIF_HZ:
         raise UserError(

@@ -1,7 +1,7 @@
 """What panes, looking-glasses and lacquered fronts mirror: the picture from behind their plane, turned round.
 
-A flat surface shows what an eye as far behind it as the real one is before it would see, with left and right exchanged; so the mirrored
-picture is an ordinary one, with everything behind the plane left away.
+A flat surface shows what an eye as far behind it as the real one is before it would see, with left and right
+exchanged; so the mirrored picture is an ordinary one, with everything behind the plane left away.
 """
 
 from __future__ import annotations
@@ -18,14 +18,17 @@ from altana.core.conventions import Floats, Ints
 from altana.core.model import GLASS, WATER, Material
 from altana.render.outputs import Facts
 
-#: So many planes of one picture are mirrored, those that throw back most: at least this share of what comes from the whole picture.
+#: So many planes of one picture are mirrored, those that throw back most: at least this share of what comes
+#: from the whole picture.
 MOST_PLANES, LEAST_SHARE = 6, 2e-4
 #: Places within this belong to one plane, and so do directions whose cosine is more than this.
 SAME_M, STRAIGHT = 0.03, 0.9995
-#: Surfaces rougher than this show no sharp picture; panes rougher than the second begin to be frosted (light.frag, glass.glsl).
+#: Surfaces rougher than this show no sharp picture; panes rougher than the second begin to be frosted
+#: (light.frag, glass.glsl).
 ROUGHEST, ROUGHEST_PANE = 0.12, 0.25
-#: What throws back more than this is a looking-glass, as fine as the picture; of the others' pixels each stands for so many, across and up.
-#: So many times it is drawn over itself, for smooth edges, and so many times they are.
+#: What throws back more than this is a looking-glass, as fine as the picture; of the others' pixels each
+#: stands for so many, across and up. So many times it is drawn over itself, for smooth edges, and so many
+#: times they are.
 LOOKING_GLASS, SMALLER, DRAWN, DRAWN_FAINT = 0.4, 2, 4, 2
 #: A mirror's part of the picture is taken so much wider, pixels of the small picture.
 WIDER_PX = 2
@@ -34,9 +37,10 @@ UNIT = 10
 
 @dataclass(frozen=True, slots=True)
 class FlatMirror:
-    """A plane that mirrors: its ``normal`` towards the eye, and how far it lies along it, metres; the ``part`` of the picture that shows it
-    (left, top, right, bottom in shares); how much of a mirror it is taken for, less where others are nearly worth as much; and whether
-    it is a looking-glass, which shows little but what it mirrors."""
+    """A plane that mirrors: its ``normal`` towards the eye, and how far it lies along it, metres; the
+    ``part`` of the picture that shows it (left, top, right, bottom in shares); how much of a mirror it is
+    taken for, less where others are nearly worth as much; and whether it is a looking-glass, which shows
+    little but what it mirrors."""
 
     normal: tuple[float, float, float]
     at_m: float
@@ -50,7 +54,8 @@ class FlatMirror:
         return DRAWN if self.looking_glass else DRAWN_FAINT
 
     def behind(self, view: View) -> View:
-        """The view from behind the plane whose picture, turned round, is what the plane shows; nothing bounds it."""
+        """The view from behind the plane whose picture, turned round, is what the plane shows; nothing bounds
+        it."""
         normal, eye = np.array(self.normal), np.asarray(view.pose.eye, float)
         right, up, forward = view.pose.axes() @ (np.eye(3) - 2.0 * np.outer(normal, normal))
         world = np.eye(4)
@@ -60,7 +65,8 @@ class FlatMirror:
         return replace(unbounded(view), pose=pose_of(world), lens=lens)
 
     def pixels(self, view: View, tile: tuple[int, int, int, int]) -> tuple[int, int, int, int] | None:
-        """Left, top, width and height of its part within a tile, pixels from the tile's corner; None where none of it lies there."""
+        """Left, top, width and height of its part within a tile, pixels from the tile's corner; None where
+        none of it lies there."""
         left, top, right, bottom = self.part
         x0 = max(int(np.floor(left * view.width_px)) - tile[0], 0)
         y0 = max(int(np.floor(top * view.height_px)) - tile[1], 0)
@@ -75,7 +81,8 @@ def mirrors_sharply(materials: tuple[Material, ...]) -> bool:
 
 
 def thrown_back(materials: tuple[Material, ...], which: Ints, along: Floats) -> Floats:
-    """(n,) the share of light that surfaces mirror sharply.  which : (n,) numbers of materials, along : (n,) cosines between sight and surface."""
+    """(n,) the share of light that surfaces mirror sharply.  which : (n,) numbers of materials, along : (n,)
+    cosines between sight and surface."""
     kinds = [_mirroring(item) for item in materials] or [(0.0, 0.0)]
     straight, most = np.array(kinds)[which].T
     share: Floats = straight + (most - straight) * (1.0 - np.clip(along, 0.0, 1.0)) ** 5
@@ -102,7 +109,8 @@ def seen_planes(view: View, facts: Facts, materials: tuple[Material, ...]) -> tu
     cosine = -np.einsum("ij,ij->i", normal, along)
     normal[cosine < 0.0] *= -1.0
     weight = thrown_back(materials, facts.material_index[rows, columns].astype(np.int64), np.abs(cosine))
-    # Polished floors and tables are mirrored by themselves, with their ripples and their roughness (mirrors.py).
+    # Polished floors and tables are mirrored by themselves, with their ripples and their roughness
+    # (mirrors.py).
     glass = np.array([item.kind == GLASS or item.metal > 0.5 for item in materials] or [False])
     weight[(normal[:, 2] > 0.99) & ~glass[facts.material_index[rows, columns]]] = 0.0
     some = np.flatnonzero(weight > 0.0)
@@ -151,7 +159,8 @@ def _part(view: View, rows: Ints, columns: Ints) -> tuple[float, float, float, f
 
 
 def _fading(planes: list[tuple[FlatMirror, float]]) -> tuple[FlatMirror, ...]:
-    """Those that are mirrored; the least of them fade, so that none comes or goes at once while a camera moves."""
+    """Those that are mirrored; the least of them fade, so that none comes or goes at once while a camera
+    moves."""
     least = max(LEAST_SHARE, planes[MOST_PLANES][1] if len(planes) > MOST_PLANES else 0.0)
     shares = [min(max(total / least - 1.0, 0.0), 1.0) for _, total in planes]
     return tuple(

@@ -24,7 +24,8 @@ STEP_PX = 128
 
 
 class FlatPass:
-    """Draws them into the buffers of the picture, which are not wanted yet, and lays them into a texture of its own."""
+    """Draws them into the buffers of the picture, which are not wanted yet, and lays them into a texture of
+    its own."""
 
     def __init__(
         self,
@@ -48,7 +49,8 @@ class FlatPass:
         target: Targets,
         shadows: tuple[ShadowMap, ...],
     ) -> FlatMirrors | None:
-        """What the planes mirror that a tile shows; None where there are none.  target : the buffers of the tile."""
+        """What the planes mirror that a tile shows; None where there are none.  target : the buffers of the
+        tile."""
         parts = _parts(self.planes(view), view, tile)
         if not parts:
             return None
@@ -107,8 +109,8 @@ class FlatPass:
 
 @dataclass(frozen=True, slots=True)
 class _Part:
-    """What a tile shows of a plane: its ``place`` in the tile (left, top, width, height), the ``size`` of its picture, pixels, and from which row of the
-    sheet on that lies."""
+    """What a tile shows of a plane: its ``place`` in the tile (left, top, width, height), the ``size`` of its
+    picture, pixels, and from which row of the sheet on that lies."""
 
     plane: FlatMirror
     place: tuple[int, int, int, int]

@@ -1,8 +1,9 @@
 """All-round pictures folded to a square, sharp and blurred as surfaces of some roughness mirror them.
 
-The sphere is folded to an octahedron and that to a square (Q. Meyer and others, "On floating-point normal vectors", 2010); one more
-texel on each side shows what lies beyond the fold, so that looking up between texels never shows a seam.  Blurred levels are means
-over the lobe of a rough surface seen square on (B. Karis, "Real shading in Unreal Engine 4", 2013, "split sum").
+The sphere is folded to an octahedron and that to a square (Q. Meyer and others, "On floating-point normal
+vectors", 2010); one more texel on each side shows what lies beyond the fold, so that looking up between
+texels never shows a seam.  Blurred levels are means over the lobe of a rough surface seen square on (B.
+Karis, "Real shading in Unreal Engine 4", 2013, "split sum").
 """
 
 from __future__ import annotations
@@ -14,17 +15,20 @@ import numpy as np
 from altana.core.conventions import Floats, Floats32, Ints, Vec3
 from altana.render.panorama import FACES, Place, face_view
 
-#: Side of each of the six pictures that are folded, pixels; they are brought together to so many for what is blurred.
+#: Side of each of the six pictures that are folded, pixels; they are brought together to so many for what is
+#: blurred.
 FACE_PX, FEW_PX = 160, 16
 #: Sides of the squares, texels, without the border.
 SHARP_PX, SOFT_PX, BORDER_PX = 256, 32, 1
-#: How rough the surfaces are that mirror the blurred levels; behind them comes one that light from all sides falls by (Lambert).
+#: How rough the surfaces are that mirror the blurred levels; behind them comes one that light from all sides
+#: falls by (Lambert).
 ROUGH = (0.25, 0.5)
 LEVELS = len(ROUGH) + 1
 
 
 def unfolded(side: int) -> Floats:
-    """(side + 2 borders, the same, 3) unit directions of the texels of a square, the border's beyond the fold."""
+    """(side + 2 borders, the same, 3) unit directions of the texels of a square, the border's beyond the
+    fold."""
     at = ((np.arange(side + 2 * BORDER_PX) - BORDER_PX + 0.5) / side) * 2.0 - 1.0
     x, y = np.meshgrid(at, at)
     for _ in range(2):
@@ -51,7 +55,8 @@ def _axes() -> Floats:
 
 @functools.cache
 def _lookup() -> tuple[Ints, Floats32]:
-    """(n, 4) which pixels of the six pictures each texel of the sharp square lies between, and (n, 4) their shares."""
+    """(n, 4) which pixels of the six pictures each texel of the sharp square lies between, and (n, 4) their
+    shares."""
     along = unfolded(SHARP_PX).reshape(-1, 3)
     face = np.argmax(along @ _axes()[:, 2].T, axis=1)
     local = np.einsum("nij,nj->ni", _axes()[face], along)
@@ -67,7 +72,8 @@ def _lookup() -> tuple[Ints, Floats32]:
 
 @functools.cache
 def _blurs() -> Floats32:
-    """(levels, texels, pixels) what each of the few pixels of the six pictures brings to each texel of a blurred square."""
+    """(levels, texels, pixels) what each of the few pixels of the six pictures brings to each texel of a
+    blurred square."""
     at = (np.arange(FEW_PX) + 0.5) / FEW_PX * 2.0 - 1.0
     x, y = np.meshgrid(at, -at)
     local = np.stack([x, y, np.ones_like(x)], axis=2).reshape(-1, 3)
@@ -89,10 +95,12 @@ def _blurs() -> Floats32:
 
 
 def folded(faces: Floats32, dim: Floats32 | None = None) -> tuple[Floats32, Floats32]:
-    """Six square pictures round a place, (6, FACE_PX, FACE_PX, 3) in the order of FACES, as a sharp square and (LEVELS, …) blurred ones.
+    """Six square pictures round a place, (6, FACE_PX, FACE_PX, 3) in the order of FACES, as a sharp square
+    and (LEVELS, …) blurred ones.
 
-    dim : the same without the glow of lamps, where any burn: rough surfaces mirror that.  A lamp hangs in the room, not on its walls, where
-    mirrored lines are followed to; rough things would gleam of it in streaks, and nowhere near where they do.
+    dim : the same without the glow of lamps, where any burn: rough surfaces mirror that.  A lamp hangs in the
+    room, not on its walls, where mirrored lines are followed to; rough things would gleam of it in streaks,
+    and nowhere near where they do.
     """
     which, shares = _lookup()
     side, soft = SHARP_PX + 2 * BORDER_PX, SOFT_PX + 2 * BORDER_PX

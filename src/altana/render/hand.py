@@ -1,7 +1,9 @@
-"""How a hand draws straight lines with a pencil: they waver, overshoot at both ends, and each is gone over twice.
+"""How a hand draws straight lines with a pencil: they waver, overshoot at both ends, and each is gone over
+twice.
 
-The hand is the edge's own.  What it does at each place comes from the numbers of edge, turn and place alone, so that an edge is drawn
-in the same way in every film frame, whatever else is in the picture and however much of it is seen.
+The hand is the edge's own.  What it does at each place comes from the numbers of edge, turn and place alone,
+so that an edge is drawn in the same way in every film frame, whatever else is in the picture and however much
+of it is seen.
 """
 
 from __future__ import annotations
@@ -16,7 +18,8 @@ from altana.core.project import Style
 
 #: Figures are those of a picture of this height, pixels.
 HEIGHT_PX = 1080
-#: A line bends anew after so many pixels, overshoots by so many at most, and strokes shorter than these are left out.
+#: A line bends anew after so many pixels, overshoots by so many at most, and strokes shorter than these are
+#: left out.
 BEND_PX, OVERSHOOT_PX, SHORTEST_PX = 14.0, 9.0, 2.0
 #: What is thrown once for a line; its places come after these.
 AHEAD, BEYOND, ASIDE, DARKNESS, PLACES = range(5)
@@ -24,8 +27,9 @@ AHEAD, BEYOND, ASIDE, DARKNESS, PLACES = range(5)
 
 @dataclass(frozen=True, slots=True)
 class HandLines:
-    """Lines in the order in which they are drawn: ``points`` (n, 2) pixels, of which line i has those from ``begin[i]`` to ``begin[i + 1]``;
-    ``grey`` (k,) how dark it is, 0 to 255; ``first`` (k,) whether it is drawn for the first time."""
+    """Lines in the order in which they are drawn: ``points`` (n, 2) pixels, of which line i has those from
+    ``begin[i]`` to ``begin[i + 1]``; ``grey`` (k,) how dark it is, 0 to 255; ``first`` (k,) whether it is
+    drawn for the first time."""
 
     points: Floats
     begin: Ints
@@ -67,7 +71,8 @@ def drawn_by_hand(ends: Floats, edge: Ints, style: Style, height_px: int) -> Han
 
 
 def _thrown(seed: int, number: Ints, what: Ints | np.int64) -> Floats:
-    """Evenly spread numbers above 0 and below 1, (n,), by the finalizer of SplitMix64 (Steele, Lea and Flood 2014)."""
+    """Evenly spread numbers above 0 and below 1, (n,), by the finalizer of SplitMix64 (Steele, Lea and Flood
+    2014)."""
     odd = np.uint64(0x9E3779B97F4A7C15)
     with np.errstate(over="ignore"):
         mixed = np.uint64(seed & 0xFFFFFFFF) * odd + number.astype(np.uint64)

@@ -1,4 +1,5 @@
-"""Pictures of a model before they are textures: read, and what light surfaces covered with them throw back."""
+"""Pictures of a model before they are textures: read, and what light surfaces covered with them throw
+back."""
 
 from __future__ import annotations
 
@@ -12,8 +13,8 @@ from altana.core.light.tone import decoded as srgb_decoded
 from altana.core.model import EncodedImage, Model
 
 LARGEST_PIXELS = 300_000_000
-#: What a surface throws back of even light by its roughness (measured of those that final pictures have, a million directions each): so
-#: much of its colour, and so much of all light whatever its colour.
+#: What a surface throws back of even light by its roughness (measured of those that final pictures have, a
+#: million directions each): so much of its colour, and so much of all light whatever its colour.
 ROUGHNESS = (0.04, 0.1, 0.2, 0.3, 0.5, 0.7, 0.9, 1.0)
 OF_COLOUR = (0.958, 0.965, 0.975, 0.986, 1.008, 1.031, 1.053, 1.066)
 SHEEN = (0.092, 0.091, 0.088, 0.079, 0.059, 0.039, 0.024, 0.019)
@@ -32,8 +33,8 @@ def decoded(image: EncodedImage, mode: str = "RGBA") -> Image.Image | None:
 
 
 def albedos(model: Model) -> Floats:
-    """(materials, 3) the share of even light that each throws back: its colour, or the mean of its texture, with the sheen of its
-    surface and what roughness throws towards the flat."""
+    """(materials, 3) the share of even light that each throws back: its colour, or the mean of its texture,
+    with the sheen of its surface and what roughness throws towards the flat."""
     shown = np.array([material.colour[:3] for material in model.materials], float).reshape(-1, 3)
     result = srgb_decoded(shown).astype(float)
     means: dict[int, Floats | None] = {}

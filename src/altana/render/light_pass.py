@@ -117,7 +117,8 @@ class LightPass:
     ) -> None:
         """Draw what mirrors show into the target's ``light``: no contact shade, and nothing mirrored again.
 
-        before : a plane, its normal and how far along it: what lies behind it is left away.  number : of the time that it is drawn.
+        before : a plane, its normal and how far along it: what lies behind it is left away.  number : of the
+        time that it is drawn.
         """
         clip = view.clip_matrix(tile) @ view.world_to_camera()
         common = {
@@ -145,7 +146,8 @@ class LightPass:
         switch: str = "",
         only: tuple[int, ...] | None = None,
     ) -> None:
-        """Draw what each pixel shows into the target's ``surface``.  only : the objects to draw, where not all are meant."""
+        """Draw what each pixel shows into the target's ``surface``.  only : the objects to draw, where not
+        all are meant."""
         self._context.enable_only(moderngl.DEPTH_TEST)
         target.surface.use()
         target.surface.clear(0.0, 0.0, 0.0, 0.0, depth=EMPTY)
@@ -155,8 +157,9 @@ class LightPass:
         mixed = moderngl.LINEAR_MIPMAP_LINEAR if quality.passes > 1 else moderngl.LINEAR_MIPMAP_NEAREST
         for array in self._shown.scene.textures.arrays:
             array.filter = (mixed, moderngl.LINEAR)
-            # Surfaces seen along keep their pattern.  In software it takes three times as long, and is worse: where a surface runs past the eye
-            # itself, Mesa's llvmpipe counts through texels and does not come back.  There the many samples of a pixel must do.
+            # Surfaces seen along keep their pattern.  In software it takes three times as long, and is worse:
+            # where a surface runs past the eye itself, Mesa's llvmpipe counts through texels and does not
+            # come back.  There the many samples of a pixel must do.
             array.anisotropy = min(self._context.max_anisotropy, 8.0) if self._on_card else 1.0
         name = with_cuts("surface:BOUNDS", view) if bounded(view) else "surface" + switch
         values = {
@@ -266,7 +269,8 @@ class LightPass:
         near, far, seen = *shadows[:2], shadows[-1]
         colour_of(target.open_soft).use(5)
         through = panes_uniforms(near, far, seen)
-        # A processor works through both sides of every question in a shader, so what does not arise is left out of it.
+        # A processor works through both sides of every question in a shader, so what does not arise is left
+        # out of it.
         name = "light" + seen_switch(shadows) + (":METAL" if self._shown.scene.metal else "")
         name += (":PANES" if through else "") + mirrored.switch
         self._programs.set(
@@ -306,7 +310,8 @@ class LightPass:
                 with_cuts("glass" + switch, view), "glass", clip, view, {**values, "u_materials": 0}
             )
             target.light.depth_mask = True
-            # Left in force, the second colour keeps some drivers from drawing into several buffers, blending or not.
+            # Left in force, the second colour keeps some drivers from drawing into several buffers, blending
+            # or not.
             self._context.blend_func = moderngl.ONE, moderngl.ZERO
 
 
@@ -334,7 +339,8 @@ def sun_uniforms(shadows: tuple[ShadowMap, ...], quality: Quality) -> dict[str, 
 
 
 def panes_uniforms(near: ShadowMap, far: ShadowMap, seen: ShadowMap) -> dict[str, object]:
-    """What panes do to the sun, as light.frag holds it; its textures are put in their units.  Nothing where there are no panes."""
+    """What panes do to the sun, as light.frag holds it; its textures are put in their units.  Nothing where
+    there are no panes."""
     uniforms: dict[str, object] = {}
     deep = []
     for (name, unit), shadow in zip(PANES_UNITS.items(), (near, far, seen), strict=True):

@@ -20,7 +20,8 @@ def look_view(view: View) -> View:
 
 
 class Looks:
-    """The facts of the small picture of one view, with panes and without; each is drawn when it is first asked for."""
+    """The facts of the small picture of one view, with panes and without; each is drawn when it is first
+    asked for."""
 
     def __init__(self, shown: ModelDrawer, facts: FactsPass) -> None:
         self._shown, self._facts = shown, facts
@@ -32,7 +33,8 @@ class Looks:
         self._of, self._held = (None, None), {}
 
     def at(self, view: View, panes: bool) -> tuple[View, Facts]:
-        """The small view, and what it shows.  panes : panes count as what is seen; otherwise sight goes through them."""
+        """The small view, and what it shows.  panes : panes count as what is seen; otherwise sight goes
+        through them."""
         if self._of != (view, self._shown.staging):
             self._of, self._held = (view, self._shown.staging), {}
         small = look_view(view)

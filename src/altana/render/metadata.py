@@ -1,7 +1,7 @@
 """What is written into picture files beside the picture: titles, the camera, and what makes a panorama turn.
 
-XMP is ISO 16684-1 (RDF/XML in a packet).  The panorama properties are those of the published photo sphere schema, which
-phones and web viewers read.  Nothing depends on the clock: equal pictures are equal files.
+XMP is ISO 16684-1 (RDF/XML in a packet).  The panorama properties are those of the published photo sphere
+schema, which phones and web viewers read.  Nothing depends on the clock: equal pictures are equal files.
 """
 
 from __future__ import annotations
@@ -23,8 +23,8 @@ _PACKET_ID = "W5M0MpCehiHzreSzNTczkc9d"
 
 @dataclass(frozen=True, slots=True)
 class PanoramaTags:
-    """Size of the whole 2:1 picture in pixels (of one eye, where it is a pair one above the other), heading of its middle, and the
-    view that a viewer begins with, degrees."""
+    """Size of the whole 2:1 picture in pixels (of one eye, where it is a pair one above the other), heading
+    of its middle, and the view that a viewer begins with, degrees."""
 
     width_px: int
     height_px: int
@@ -82,7 +82,8 @@ def xmp_packet(title: str, camera_json: str = "", panorama: PanoramaTags | None 
 def jpeg_with_xmp(data: bytes, packet: bytes) -> bytes:
     """A JPEG with this XMP packet in the place of any before; its picture is not touched.
 
-    Segments as ISO/IEC 10918-1 annex B has them.  Raises ValueError for what is no JPEG, or a packet over 64 kB.
+    Segments as ISO/IEC 10918-1 annex B has them.  Raises ValueError for what is no JPEG, or a packet over 64
+    kB.
     """
     if data[:2] != b"\xff\xd8" or len(packet) + len(_XMP_HEAD) + 2 > 0xFFFF:
         raise ValueError("no JPEG that a packet could be put into")
@@ -105,7 +106,8 @@ def _escaped(text: str) -> str:
 
 
 def read_xmp(packet: bytes) -> dict[str, str]:
-    """Properties of an XMP packet as ``prefix:name``; empty where it cannot be read.  Entities are not expanded."""
+    """Properties of an XMP packet as ``prefix:name``; empty where it cannot be read.  Entities are not
+    expanded."""
     text = packet.decode("utf-8", "replace")
     if "<!DOCTYPE" in text or "<!ENTITY" in text:
         return {}

@@ -1,4 +1,5 @@
-"""What a picture's surfaces mirror, drawn before the picture itself: the floor or the water that is seen most, and its rooms."""
+"""What a picture's surfaces mirror, drawn before the picture itself: the floor or the water that is seen
+most, and its rooms."""
 
 from __future__ import annotations
 
@@ -55,7 +56,8 @@ class MirrorPass:
         self._looks = Looks(shown, facts)
         self._rooms = RoomPass(context, shown, targets, light, self._looks)
         self._flats = FlatPass(context, programs, shown, light, self._looks)
-        #: At which heights a model mirrors, found when first needed, and which of them the last picture shows most.
+        #: At which heights a model mirrors, found when first needed, and which of them the last picture shows
+        #: most.
         self._mirrors: tuple[Model | None, Floats] = (None, np.zeros(0))
         self._walls: tuple[int, ...] = ()
         self._mirror_of: tuple[View | None, Staging, float | None] = (None, WHOLE, None)
@@ -80,7 +82,8 @@ class MirrorPass:
         tile: tuple[int, int, int, int],
         shadows: tuple[ShadowMap, ...],
     ) -> Mirrored:
-        """All that a tile of a picture needs, its rooms among it where they are taken.  shadows : of the picture's first pass."""
+        """All that a tile of a picture needs, its rooms among it where they are taken.  shadows : of the
+        picture's first pass."""
         rooms = self._rooms.of(view, sky, quality, inside)
         level = self._floor(view, sky, quality, inside, tile, shadows)
         target = self._targets.of(tile[2], tile[3])
@@ -136,7 +139,8 @@ class MirrorPass:
     def _level(
         self, view: View, height_m: float, tile: tuple[int, int, int, int], target: Targets, quality: Quality
     ) -> None:
-        """Mark in the target's ``picture`` where a tile, with its border, shows the mirror, or would without its bounds."""
+        """Mark in the target's ``picture`` where a tile, with its border, shows the mirror, or would without
+        its bounds."""
         x, y, w, h = tile
         border = border_px(view, tile)
         wider = (x - border, y - border, w + 2 * border, h + 2 * border)

@@ -1,7 +1,8 @@
 """What polished floors and still water mirror: the picture from below the surface, turned over.
 
-A level surface shows what an eye as far below it as the real one is above it would see, upside down; so the mirrored picture is an
-ordinary one, of a view whose tilt, roll and rise are reversed, with everything below the surface left away.
+A level surface shows what an eye as far below it as the real one is above it would see, upside down; so the
+mirrored picture is an ordinary one, of a view whose tilt, roll and rise are reversed, with everything below
+the surface left away.
 """
 
 from __future__ import annotations
@@ -21,7 +22,8 @@ from altana.render.rooms import RoomMirrors
 ROUGHEST = 0.55
 #: A mirror is at least so large in the model, m2, and fills at least this share of the picture.
 LEAST_M2, LEAST_SHARE = 1.0, 0.004
-#: Walls are so high and so wide: what a column hides of a floor matters little.  Floors and other levels are so low and so large, m2.
+#: Walls are so high and so wide: what a column hides of a floor matters little.  Floors and other levels are
+#: so low and so large, m2.
 WALL_M, WALL_WIDE_M, LOW_M, LEVEL_M2 = 2.0, 0.8, 0.6, 1.0
 #: Heights within this belong to one mirror; what is less far above it is its own surface.
 SAME_M = 0.012
@@ -33,8 +35,8 @@ NEAR_UNIT = 15
 
 @dataclass(frozen=True, slots=True)
 class Mirror:
-    """A mirrored picture for one tile, with how far ``near`` what it shows lies behind the surface as a share of the whole way; the height of
-    that surface, and how many of its pixels an angle of one radian takes."""
+    """A mirrored picture for one tile, with how far ``near`` what it shows lies behind the surface as a share
+    of the whole way; the height of that surface, and how many of its pixels an angle of one radian takes."""
 
     texture: moderngl.Texture
     near: moderngl.Texture
@@ -60,7 +62,8 @@ class Mirror:
 
 @dataclass(frozen=True, slots=True)
 class Mirrored:
-    """All that a picture's surfaces mirror: a level one, what stands before flat ones, and the rooms they lie in."""
+    """All that a picture's surfaces mirror: a level one, what stands before flat ones, and the rooms they lie
+    in."""
 
     level: Mirror | None = None
     flats: FlatMirrors | None = None
@@ -124,7 +127,8 @@ def mirroring_heights(model: Model) -> Floats:
 
 
 def walls_and_floors(owner: Ints, low: Floats, high: Floats) -> tuple[int, ...]:
-    """The objects behind which one room ends and another begins, and floors: what stands about in a room hides nothing of what mirrors.
+    """The objects behind which one room ends and another begins, and floors: what stands about in a room
+    hides nothing of what mirrors.
 
     owner : (n,) the object each box belongs to.  low, high : (n, 3) corners, metres.
     """
@@ -145,7 +149,8 @@ def seen_mirror(
 ) -> float | None:
     """The height of the mirror that is seen most in a picture; None where none is worth while.
 
-    material, depth_m : (height, width) numbers (-1 for none) and metres along the view.  normal : (height, width, 3).
+    material, depth_m : (height, width) numbers (-1 for none) and metres along the view.  normal : (height,
+    width, 3).
     """
     weight = smoothness(materials)[np.maximum(material, 0)]
     weight[(material < 0) | (normal[..., 2] < 0.99) | ~np.isfinite(depth_m)] = 0.0
@@ -164,7 +169,8 @@ def seen_mirror(
 
 
 def mirrored(view: View, height_m: float) -> View:
-    """The view from below a level surface whose picture, turned over, is what the surface shows; nothing bounds it."""
+    """The view from below a level surface whose picture, turned over, is what the surface shows; nothing
+    bounds it."""
     x, y, z = view.pose.eye
     pose = replace(
         view.pose, eye=(x, y, 2.0 * height_m - z), tilt_deg=-view.pose.tilt_deg, roll_deg=-view.pose.roll_deg
@@ -174,7 +180,8 @@ def mirrored(view: View, height_m: float) -> View:
 
 
 def border_px(view: View, tile: tuple[int, int, int, int]) -> int:
-    """How far the mirrored picture reaches beyond a tile: a soft reflection takes from there what its neighbour shows too."""
+    """How far the mirrored picture reaches beyond a tile: a soft reflection takes from there what its
+    neighbour shows too."""
     return 0 if tile[2] >= view.width_px and tile[3] >= view.height_px else BORDER_PX
 
 

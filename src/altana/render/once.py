@@ -1,4 +1,5 @@
-"""Surfaces that stand in a model many times go to the card once: which corners and triangles those are, and where their copies stand."""
+"""Surfaces that stand in a model many times go to the card once: which corners and triangles those are, and
+where their copies stand."""
 
 from __future__ import annotations
 
@@ -22,8 +23,9 @@ PLACE = np.dtype([("rows", "12f4"), ("copy", "u4")])
 
 @dataclass(frozen=True, slots=True)
 class Once:
-    """``corners`` (n,) numbers of the vertices that are kept; ``shift`` (objects,) how far those of an object have moved forward;
-    ``first`` (objects,) the first triangle of each object among those that are kept, that of its original for copies."""
+    """``corners`` (n,) numbers of the vertices that are kept; ``shift`` (objects,) how far those of an object
+    have moved forward; ``first`` (objects,) the first triangle of each object among those that are kept, that
+    of its original for copies."""
 
     copies: Copies
     kept: Bools
@@ -44,7 +46,8 @@ class Once:
         return ids
 
     def faces(self, model: Model, owner: Ints32, some: slice | Ints) -> Ints:
-        """(k, 3) corners, counted among those that are kept, of the kept ones among some triangles.  owner : ``model.face_objects``."""
+        """(k, 3) corners, counted among those that are kept, of the kept ones among some triangles.  owner :
+        ``model.face_objects``."""
         owner = owner[some]
         kept = self.kept[owner]
         own_faces: Ints = model.faces[some][kept] - self.shift[owner[kept], None]
@@ -60,7 +63,8 @@ class Once:
         begins = np.array([item.first_face for item in model.objects], np.int64)
         within = batches.first // 3 - begins[batches.owner]
         original = self.copies.of[batches.owner]
-        # The coarser version of a copy is that of its original, which has only one range where it has one at all.
+        # The coarser version of a copy is that of its original, which has only one range where it has one at
+        # all.
         alone = np.full(len(model.objects), -1, np.int64)
         alone[batches.owner] = np.arange(len(batches.owner))
         coarse = alone[original]

@@ -14,8 +14,9 @@ Pixels = npt.NDArray[np.uint8]
 
 @dataclass(frozen=True, slots=True)
 class Facts:
-    """Extra outputs, each (height, width): object number or -1, depth in metres along the view (infinite for sky),
-    (height, width, 3) surface directions, whether a pane lies before what is seen, and material number or -1."""
+    """Extra outputs, each (height, width): object number or -1, depth in metres along the view (infinite for
+    sky), (height, width, 3) surface directions, whether a pane lies before what is seen, and material number
+    or -1."""
 
     object_index: npt.NDArray[np.int32]
     depth_m: Floats32
@@ -48,8 +49,9 @@ AS_IT_IS = DrawnAs()
 
 @dataclass(frozen=True, slots=True)
 class Master:
-    """A picture before exposure and tone: ``light`` (height, width, 3) float32 in cd/m2, of what covers each pixel, and
-    ``alpha`` (height, width) float32, how much of it is covered; None where there is a sky all over."""
+    """A picture before exposure and tone: ``light`` (height, width, 3) float32 in cd/m2, of what covers each
+    pixel, and ``alpha`` (height, width) float32, how much of it is covered; None where there is a sky all
+    over."""
 
     light: Floats32
     alpha: Floats32 | None = None

@@ -1,8 +1,8 @@
 """Panoramas: six square pictures round a place, stitched to one of 2:1 (equirectangular), and its geometry.
 
 The middle of the picture looks along ``heading``: longitude λ lies at u = W (0.5 + λ/360°), latitude φ at
-v = H (0.5 - φ/180°).  Faces are drawn wider than they are used, so that what is reckoned from neighbours on the picture
-(contact shade, smoothing) is the same on both sides of a border.
+v = H (0.5 - φ/180°).  Faces are drawn wider than they are used, so that what is reckoned from neighbours on
+the picture (contact shade, smoothing) is the same on both sides of a border.
 """
 
 from __future__ import annotations
@@ -43,7 +43,8 @@ class Place:
 
 
 def face_size(width_px: int) -> int:
-    """Side of the squares, pixels, so that a face's middle is as fine as a panorama so wide: even, without the margin."""
+    """Side of the squares, pixels, so that a face's middle is as fine as a panorama so wide: even, without
+    the margin."""
     return 2 * math.ceil(width_px / math.pi / 2)
 
 
@@ -84,8 +85,8 @@ def stitched(
     size: tuple[int, int],
     progress: Progress | None = None,
 ) -> Floats32 | None:
-    """One picture, (height, width, channels) float32, of six faces as their views of ``side_px`` show them, margins
-    included; None when told to stop."""
+    """One picture, (height, width, channels) float32, of six faces as their views of ``side_px`` show them,
+    margins included; None when told to stop."""
     width_px, height_px = size
     first = next(iter(faces.values()))
     picture = np.empty((height_px, width_px, first.shape[2]), np.float32)
@@ -159,7 +160,8 @@ class Slice:
     def add(self, whole: Floats32, light: Floats32, heading_deg: float) -> None:
         """Add what the slice shows to a panorama, (height, width, 3), with its share of each pixel.
 
-        Neighbouring slices fade into each other, so that the eye's place goes on evenly; all shares of a pixel sum to 1.
+        Neighbouring slices fade into each other, so that the eye's place goes on evenly; all shares of a
+        pixel sum to 1.
         """
         high, wide = whole.shape[:2]
         step = 360.0 / SLICES
@@ -185,7 +187,8 @@ class Slice:
 def slices_of(place: Place, aside_m: float, size: tuple[int, int]) -> list[Slice]:
     """The slices of one eye: each is seen from beside the middle of the head, square to its own direction.
 
-    aside_m : how far to the right.  Slices that look up and down are seen from nearer the middle, because no head turns so.
+    aside_m : how far to the right.  Slices that look up and down are seen from nearer the middle, because no
+    head turns so.
     """
     slices = []
     x, y, z = place.eye

@@ -1,8 +1,9 @@
 """Passes for compositing: one OpenEXR file of many layers beside a still.
 
-Layers: light (R, G, B and A where the picture has no sky; linear, cd/m2), ``albedo``, ``normal`` (X, Y, Z in the world), ``depth.Z`` (metres
-along the view, at the middle of each pixel), and which objects and materials cover each pixel, by name, as the published
-Cryptomatte specification 1.2 lays them down: pairs of a name's hash and its share of the pixel, the largest first.
+Layers: light (R, G, B and A where the picture has no sky; linear, cd/m2), ``albedo``, ``normal`` (X, Y, Z in
+the world), ``depth.Z`` (metres along the view, at the middle of each pixel), and which objects and materials
+cover each pixel, by name, as the published Cryptomatte specification 1.2 lays them down: pairs of a name's
+hash and its share of the pixel, the largest first.
 """
 
 from __future__ import annotations
@@ -38,8 +39,8 @@ Ids = npt.NDArray[np.int32]
 
 @dataclass(frozen=True, slots=True)
 class PixelCover:
-    """What covers each pixel: ``ids`` (height, width, RANKS) numbers, -1 for none, and ``shares`` (height, width, RANKS) float32, the
-    largest first."""
+    """What covers each pixel: ``ids`` (height, width, RANKS) numbers, -1 for none, and ``shares`` (height,
+    width, RANKS) float32, the largest first."""
 
     ids: Ids
     shares: Floats32
@@ -73,8 +74,8 @@ def coverage(ids: Ids) -> PixelCover:
 def covered_by(
     view: View, model: Model, facts: Callable[[View], Facts], progress: Progress
 ) -> tuple[PixelCover, PixelCover]:
-    """Which objects and which materials cover the pixels of a view, from ACROSS x ACROSS samples each; materials called the same are
-    one.  Raises Cancelled."""
+    """Which objects and which materials cover the pixels of a view, from ACROSS x ACROSS samples each;
+    materials called the same are one.  Raises Cancelled."""
     names = [item.name for item in model.materials]
     same = np.array([*(names.index(name) for name in names), -1], np.int32)
     wide, high = view.width_px, view.height_px
@@ -103,7 +104,8 @@ def _joined(bands: Sequence[PixelCover]) -> PixelCover:
 
 
 def name_hash(name: str) -> int:
-    """The hash of a name as a 32-bit number whose float is neither tiny nor infinite (specification, "Hashing")."""
+    """The hash of a name as a 32-bit number whose float is neither tiny nor infinite (specification,
+    "Hashing")."""
     digest = mmh3.hash(name.encode(), 0, signed=False)
     if (digest >> 23) & 255 in (0, 255):
         digest ^= 1 << 23

@@ -1,4 +1,5 @@
-"""Finished pictures to the bytes of their files: PNG with 8 or 16 bits, JPEG, TIFF with 16 bits, EXR; with dpi and XMP."""
+"""Finished pictures to the bytes of their files: PNG with 8 or 16 bits, JPEG, TIFF with 16 bits, EXR; with
+dpi and XMP."""
 
 from __future__ import annotations
 
@@ -44,7 +45,8 @@ def picture_bytes(
 ) -> bytes:
     """A finished picture, displayed sRGB 0 to 1 (height, width, 3), as a file of a kind.
 
-    alpha : (height, width) coverage for a transparent picture.  light : linear light for EXR.  Raises UserError.
+    alpha : (height, width) coverage for a transparent picture.  light : linear light for EXR.  Raises
+    UserError.
     """
     data: bytes = KINDS[kind].write(FinishedPicture(shown, alpha, labels, light))
     return data

@@ -31,8 +31,9 @@ class Programs:
         self._own: tuple[str, ...] = ()
 
     def suit(self, painted: bool, copies: bool, edges: bool) -> None:
-        """Say whether vertices have colours of their own, whether objects are copies of others, and whether a picture goes on beyond its
-        edges otherwise than by being repeated; programs made for another kind of model are forgotten."""
+        """Say whether vertices have colours of their own, whether objects are copies of others, and whether a
+        picture goes on beyond its edges otherwise than by being repeated; programs made for another kind of
+        model are forgotten."""
         switches = (("PAINTED", painted), ("COPIES", copies), ("EDGES", edges))
         own = tuple(switch for switch, wanted in switches if wanted)
         if own == self._own:

@@ -17,8 +17,8 @@ USUAL_SHADOW_PX = 2048
 class Quality:
     """What a picture costs: passes, shadow map side, whether there is contact shading, size divisor.
 
-    ``small_px`` : finely meshed objects narrower than this are drawn by their coarser versions, where a model is so large that it has
-    them, and what is narrower than a twelfth of it is not drawn.
+    ``small_px`` : finely meshed objects narrower than this are drawn by their coarser versions, where a model
+    is so large that it has them, and what is narrower than a twelfth of it is not drawn.
     """
 
     passes: int = 1
@@ -36,8 +36,8 @@ FULL = Quality(taps=2, small_px=10.0)
 #: Small pictures, of the strip: no shadow is told from a finer one there.
 SMALL = Quality(shadow_px=1024, taps=2, small_px=10.0)
 STILL = Quality(passes=8)
-#: Shadow maps of half the side do for pictures with no more pixels a radian than this: 480 across with a lens of 24 mm.  A region of a
-#: large picture, or a long lens, has more.
+#: Shadow maps of half the side do for pictures with no more pixels a radian than this: 480 across with a lens
+#: of 24 mm.  A region of a large picture, or a long lens, has more.
 SMALL_PX_A_RADIAN = 320.0
 #: Pictures drawn so often show what floors and water mirror; in proofs it would cost more than they do.
 MIRROR_PASSES = 5
@@ -53,15 +53,16 @@ def passes_of(view: View, quality: Quality) -> int:
 
 
 def for_size(quality: Quality, view: View) -> Quality:
-    """The quality for a picture of this size: shadows need not be finer than what they are seen in, unless finer ones are asked for."""
+    """The quality for a picture of this size: shadows need not be finer than what they are seen in, unless
+    finer ones are asked for."""
     left, right, _, _ = view.edges()
     small = view.width_px / (right - left) <= SMALL_PX_A_RADIAN and quality.shadow_px == USUAL_SHADOW_PX
     return replace(quality, shadow_px=SMALL.shadow_px) if small else quality
 
 
 def on_lens(number: int, count: int) -> tuple[float, float]:
-    """Where in the lens's opening a pass looks through, as shares of its radius: evenly spread over the disc, and never two passes
-    that follow each other side by side (the turn between them is the golden angle)."""
+    """Where in the lens's opening a pass looks through, as shares of its radius: evenly spread over the disc,
+    and never two passes that follow each other side by side (the turn between them is the golden angle)."""
     away, turn = math.sqrt((number + 0.5) / count), number * math.pi * (3.0 - math.sqrt(5.0))
     return away * math.cos(turn), away * math.sin(turn)
 

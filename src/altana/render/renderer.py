@@ -1,9 +1,9 @@
 """The renderer: a View and a Sky in, an exact picture out.
 
-A picture is the mean of one or more passes.  Each pass shifts the samples within the pixel and, where there are
-several, the sun within its disc and the grain of the contact shading, so that more passes bring smooth edges and
-true half-shadows.  Large pictures are drawn in tiles with a margin; everything that varies over the picture is
-tied to the picture's own pixels, so tiles meet without a seam.
+A picture is the mean of one or more passes.  Each pass shifts the samples within the pixel and, where there
+are several, the sun within its disc and the grain of the contact shading, so that more passes bring smooth
+edges and true half-shadows.  Large pictures are drawn in tiles with a margin; everything that varies over the
+picture is tied to the picture's own pixels, so tiles meet without a seam.
 """
 
 from __future__ import annotations
@@ -115,8 +115,8 @@ class Renderer:
     ) -> Pixels | None:
         """The picture as (height, width, 3) uint8, or None when ``progress`` returned False.
 
-        ev : exposure, lower is brighter.  inside : how bright to guess where no light map is known.  staging : what
-        is left out, drawn faintly or moved; what is left out casts no sun shadow either.
+        ev : exposure, lower is brighter.  inside : how bright to guess where no light map is known.
+        staging : what is left out, drawn faintly or moved; what is left out casts no sun shadow either.
         """
         self._shown.stage(staging)
         width, height = view.width_px, view.height_px
@@ -198,7 +198,7 @@ class Renderer:
         ev: float,
         drawn: DrawnAs,
     ) -> tuple[Floats32, Floats32] | None:
-        """One of the ``tiles`` of a master alone, as ``master`` has it: light (h, w, 3) and coverage (h, w)."""
+        """One of a master's ``tiles``, as ``master`` has it: light (h, w, 3) and coverage (h, w)."""
         self._shown.stage(staging)
         self._drawn = drawn
         try:
@@ -236,7 +236,7 @@ class Renderer:
 
     @_current
     def relight(self, pixels: Floats32) -> None:
-        """Another light on the same places: (height, width, 3) float32, of the size of the light map shown."""
+        """Another light on the same places: (height, width, 3) float32, as large as the one shown."""
         self._shown.scene.light.write(pixels.astype(np.float16).tobytes())
         self._mirrors.clear()
 
@@ -256,9 +256,9 @@ class Renderer:
     def inside(
         self, view: View, staging: Staging = WHOLE, depth_m: Floats32 | None = None
     ) -> npt.NDArray[np.bool_]:
-        """(height, width) bool: the pixels that show cut faces, where sight begins inside a body that a bound cuts.
+        """(height, width) bool: pixels of cut faces, where sight begins inside a body that a bound cuts.
 
-        depth_m : (height, width) depths of what is seen, where they are known: what stands before a wall cut hides it.
+        depth_m : (height, width) depths of what is seen, where known: what stands before a wall cut hides it.
         """
         self._shown.stage(staging)
         return self._cut_faces.inside(

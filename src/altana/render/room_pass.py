@@ -49,7 +49,8 @@ class RoomPass:
     def take(
         self, view: View, sky: Sky, quality: Quality, inside: bool, shadows: tuple[ShadowMap, ...]
     ) -> Iterator[None]:
-        """Take the pictures that are still wanted, stopping after each side of one, so that nobody waits for all of them.
+        """Take the pictures that are still wanted, stopping after each side of one, so that nobody waits for
+        all of them.
 
         shadows : of the picture's first pass; the map round the building is the same for every view.
         """
@@ -70,7 +71,8 @@ class RoomPass:
                 self._shelf.keep((light, number), RoomPicture(*folded(*faces), eye))
 
     def of(self, view: View, sky: Sky, quality: Quality, inside: bool) -> RoomMirrors | None:
-        """What the rooms that a view shows look like all round, once they are taken; None where it shows none."""
+        """What the rooms that a view shows look like all round, once they are taken; None where it shows
+        none."""
         numbers = self._seen_rooms(view)
         light = self._lit_by(sky, quality, inside)
         pictures = [self._shelf.picture((light, number)) for number in numbers]

@@ -1,8 +1,10 @@
-"""What walls, counters and panes of rooms mirror: an all-round picture of each room that is seen, as if taken from its middle.
+"""What walls, counters and panes of rooms mirror: an all-round picture of each room that is seen, as if taken
+from its middle.
 
-A line from a mirroring place is followed to the room's walls, taken as a box, and looked up where the picture's eye sees that place
-(parallax correction, S. Lagarde and A. Zanuttini, "Local image-based lighting", 2012).  A picture depends on the model and its light
-alone, never on the view, so all views, tiles and film frames of a room share it.
+A line from a mirroring place is followed to the room's walls, taken as a box, and looked up where the
+picture's eye sees that place (parallax correction, S. Lagarde and A. Zanuttini, "Local image-based lighting",
+2012).  A picture depends on the model and its light alone, never on the view, so all views, tiles and film
+frames of a room share it.
 """
 
 from __future__ import annotations
@@ -26,7 +28,8 @@ MOST_ROOMS, LEAST_SHARE = 6, 0.002
 APART = 2
 #: So many pictures of rooms are kept.
 KEPT = 32
-#: A wall belongs to the room before it: places are taken so far off it, and rooms reach so far into their walls (rooms.glsl has the same).
+#: A wall belongs to the room before it: places are taken so far off it, and rooms reach so far into their
+#: walls (rooms.glsl has the same).
 OFF_M, INTO_M = 0.25, 0.2
 #: The eye stands so high above the floor, or half way up.
 EYE_M = 1.5
@@ -37,8 +40,8 @@ SHARP_UNIT, SOFT_UNIT = 13, 14
 
 @dataclass(frozen=True, slots=True)
 class Boxes:
-    """Rooms as boxes, the smallest first: ``turn`` (k, 2) cosine and sine of how each is turned, ``low`` and ``high`` (k, 3) its corners
-    in metres, turned back."""
+    """Rooms as boxes, the smallest first: ``turn`` (k, 2) cosine and sine of how each is turned, ``low`` and
+    ``high`` (k, 3) its corners in metres, turned back."""
 
     rooms: tuple[Room, ...]
     turn: Floats
@@ -80,7 +83,8 @@ def turned_back(place: Floats, turn: Floats) -> Floats:
 
 
 def _turned(outline: Floats) -> tuple[float, float]:
-    """Cosine and sine of the smallest rectangle's turn about an outline (n, 2), by less than a right angle."""
+    """Cosine and sine of the smallest rectangle's turn about an outline (n, 2), by less than a right
+    angle."""
     around = shapely.minimum_rotated_rectangle(shapely.Polygon(outline))
     if around.geom_type != "Polygon":
         return 1.0, 0.0
@@ -109,7 +113,8 @@ def seen_rooms(view: View, facts: Facts, boxes: Boxes) -> tuple[int, ...]:
 
 
 def eye_in(room: Room, low: Floats, high: Floats) -> Vec3:
-    """Where a room is looked round from: within its outline, as far as possible from its walls and from what stands in it.
+    """Where a room is looked round from: within its outline, as far as possible from its walls and from what
+    stands in it.
 
     low, high : (n, 3) boxes of objects, metres.
     """
@@ -137,7 +142,8 @@ def eye_in(room: Room, low: Floats, high: Floats) -> Vec3:
 
 @dataclass(frozen=True, slots=True)
 class RoomMirrors:
-    """Pictures of the rooms of one view on the card, their boxes, and where they were taken, ``eye`` (k, 3)."""
+    """Pictures of the rooms of one view on the card, their boxes, and where they were taken, ``eye`` (k,
+    3)."""
 
     sharp: moderngl.TextureArray
     soft: moderngl.TextureArray

@@ -1,4 +1,5 @@
-"""Maps of the sun's shadow: depths along its rays, round the eye, round the building, and round what a view shows far from both."""
+"""Maps of the sun's shadow: depths along its rays, round the eye, round the building, and round what a view
+shows far from both."""
 
 from __future__ import annotations
 
@@ -14,9 +15,11 @@ from altana.core.geometry.cross import EAST, NORTH, UP, crossed
 from altana.core.light.sky import Sky
 
 SUN_DISC_DEG = 0.8
-#: The map round the eye reaches so far about its middle, and moves in steps, so that it can be kept while the camera is dragged.
+#: The map round the eye reaches so far about its middle, and moves in steps, so that it can be kept while the
+#: camera is dragged.
 NEAR_M, NEAR_STEP_M = 16.0, 6.0
-#: What a pixel of a map takes, and what the maps of all passes of a picture may take together to be kept for the next, bytes.
+#: What a pixel of a map takes, and what the maps of all passes of a picture may take together to be kept for
+#: the next, bytes.
 PIXEL_BYTES, KEPT_BYTES = 4, 256 << 20
 #: What panes let through is never kept finer than this: a pixel of it takes twice what a depth takes.
 PANES_PX = 2048
@@ -26,7 +29,8 @@ PANES_SHIFT_PX = 1.5
 NO_PANE_M = 60_000.0
 #: What throws shadows may stand this far from a map's middle along the sun's rays.
 SHALLOWEST_M, DEEPEST_M = 120.0, 20_000.0
-#: What a view shows is looked for on so many lines of sight each way; its map's middle moves in steps of this share of its radius.
+#: What a view shows is looked for on so many lines of sight each way; its map's middle moves in steps of this
+#: share of its radius.
 LINES, STEP_SHARE = 5, 0.25
 
 
@@ -44,8 +48,8 @@ class Region:
 
 @dataclass(frozen=True, slots=True)
 class PanesMap:
-    """What panes let through of the sun's light, red, green and blue, and how far behind the map's middle the first of them lies, metres;
-    the (4, 4) matrix from the world to it, and how deep it reaches, metres."""
+    """What panes let through of the sun's light, red, green and blue, and how far behind the map's middle the
+    first of them lies, metres; the (4, 4) matrix from the world to it, and how deep it reaches, metres."""
 
     through: moderngl.Texture
     matrix: Floats
@@ -54,8 +58,8 @@ class PanesMap:
 
 @dataclass(frozen=True, slots=True)
 class ShadowMap:
-    """Depths along the sun's rays, the (4, 4) matrix from the world to them, metres to a pixel, and what panes do where there are any;
-    ``panes_shift``: how far a pass looks beside a place there, pixels."""
+    """Depths along the sun's rays, the (4, 4) matrix from the world to them, metres to a pixel, and what
+    panes do where there are any; ``panes_shift``: how far a pass looks beside a place there, pixels."""
 
     depths: moderngl.Texture
     matrix: Floats
@@ -76,21 +80,23 @@ class Casting(Protocol):
         ...
 
     def draw_panes(self, matrix: Floats, middle: Floats, forward: Floats) -> None:
-        """Draw what panes let through, and where they lie along ``forward`` (3,) from the map's ``middle`` (3,), metres."""
+        """Draw what panes let through, and where they lie along ``forward`` (3,) from the map's ``middle``
+        (3,), metres."""
         ...
 
 
 class ShadowMaps:
     """Makes the maps of a pass, or finds them again.
 
-    The sun of a pass is the same in every picture of as many passes, so the next tile, face or film frame finds the map round
-    the building again, and mostly the one round the eye.
+    The sun of a pass is the same in every picture of as many passes, so the next tile, face or film frame
+    finds the map round the building again, and mostly the one round the eye.
     """
 
     def __init__(self, context: moderngl.Context) -> None:
         self._context = context
         self._held: dict[tuple[str, int, int], tuple[object, moderngl.Framebuffer]] = {}
-        #: One map of panes serves all passes, which look at it a little beside each other: half-shadows enough for colours.
+        #: One map of panes serves all passes, which look at it a little beside each other: half-shadows
+        #: enough for colours.
         self._panes: dict[tuple[str, int], tuple[object, PanesMap]] = {}
         #: Where the sun stood in the last picture.
         self._sun: Floats | None = None
@@ -108,14 +114,15 @@ class ShadowMaps:
         casting: Casting,
         hasty: bool = False,
     ) -> tuple[ShadowMap, ...]:
-        """The maps of one pass of a picture, finest first: round the eye, round the building, round what is seen.
+        """The maps of one pass, finest first: round the eye, round the building, round what is seen.
 
-        regions : the building, and what the view shows; they are one where the building holds all that is seen.  reach_m : how far
-        from a region's middle anything stands that throws shadow on it.  drawn : says what ``casting`` draws; a map is made again when it
-        says something else.  hasty : while the sun moves, the map round the building stands for the finer one.
+        regions : the building, and what the view shows; one where the building holds it all.
+        reach_m : how far from a region's middle anything stands that throws shadow on it.
+        drawn : says what ``casting`` draws; a map is made again when it says something else.
+        hasty : while the sun moves, the map round the building stands for the finer one.
         """
         sun = sun_in_disc(sky, number, passes)
-        # A view that is as wide as a panorama's face sees as far to its sides as ahead; all six faces then share one map.
+        # As wide as a panorama's face a view sees as far to its sides as ahead: all six faces share a map.
         ahead = 0.0 if min(view.angles_of_view()) >= 90.0 else NEAR_M * 0.7
         middle = np.asarray(view.pose.eye) + view.pose.forward * ahead
         snapped = np.round(middle / NEAR_STEP_M) * NEAR_STEP_M
@@ -169,7 +176,8 @@ class ShadowMaps:
         drawn: object,
         casting: Casting,
     ) -> PanesMap:
-        """The panes before what casts shadow in this pass; kept as long as the ``first`` pass's sun would see the same."""
+        """The panes before what casts shadow in this pass; kept as long as the ``first`` pass's sun would see
+        the same."""
         place, key = at[:2], (first, drawn)
         kept = self._panes.get(place)
         if kept is not None and kept[0] == key:
@@ -213,7 +221,8 @@ def _told(matrix: Floats) -> tuple[float, ...]:
 
 
 def disc_place(number: int, passes: int) -> Floats:
-    """(2,) where a pass stands in a disc of radius 1: spread evenly, as a sunflower's seeds; a single one in the middle."""
+    """(2,) where a pass stands in a disc of radius 1: spread evenly, as a sunflower's seeds; a single one in
+    the middle."""
     if passes == 1:
         return np.zeros(2)
     radius, angle = np.sqrt((number + 0.5) / passes), number * 2.399963
@@ -253,7 +262,8 @@ def sun_matrix(centre: Floats, radius: float, sun: Floats, depth: float) -> Floa
 def seen_region(view: View, low: Floats, high: Floats, building: Region) -> Region:
     """What a view shows, as one region: where its lines of sight first enter boxes, (n, 3) corners, metres.
 
-    The building itself where that holds it all.  Steps of middle and radius keep the map while the camera moves a little.
+    The building itself where that holds it all.  Steps of middle and radius keep the map while the camera
+    moves a little.
     """
     share = (np.arange(LINES) + 0.5) / LINES
     x, y = np.meshgrid(share * view.width_px, share * view.height_px)

@@ -1,4 +1,5 @@
-"""One model on the graphics card, staged for a picture: what is drawn as it stands, faintly, at another place, or not at all."""
+"""One model on the graphics card, staged for a picture: what is drawn as it stands, faintly, at another
+place, or not at all."""
 
 from __future__ import annotations
 
@@ -33,7 +34,8 @@ class ModelDrawer:
         #: The share of their light that lamps give now.
         self._lamps = 0.0
         self.model, self.staging = model, WHOLE
-        #: How narrow an object must be for its coarser version, 0 for never, and how wide the picture is, pixels.
+        #: How narrow an object must be for its coarser version, 0 for never, and how wide the picture is,
+        #: pixels.
         self.small_px, self.wide_px = 0.0, 1.0
         self.scene = upload(context, model, light)
         programs.suit("paint" in self.scene.fields, self.scene.places is not None, self.scene.edges)
@@ -86,10 +88,11 @@ class ModelDrawer:
         which: str = "",
         only: tuple[int, ...] | None = None,
     ) -> None:
-        """Draw what may be in the picture, near things first, so that little is painted over; glass far first.
+        """Draw what may be in the picture, near things first, so that little is painted over; glass far
+        first.
 
-        kind : "solid" or "glass".  Objects that are moved for this picture are drawn at their other place.  only : the
-        objects to draw, where not all are meant.
+        kind : "solid" or "glass".  Objects that are moved for this picture are drawn at their other place.
+        only : the objects to draw, where not all are meant.
         """
         batches: Batches = getattr(self.scene, kind)
         kept = self._still[which or kind]
@@ -110,7 +113,8 @@ class ModelDrawer:
         self._array("plain").render()
 
     def draw_shadow(self, matrix: Floats, side_px: int) -> None:
-        """Depths along the sun's rays, without what is left out, and with what is moved at its other place."""
+        """Depths along the sun's rays, without what is left out, and with what is moved at its other
+        place."""
         self._context.depth_func = "<="
         try:
             self._draw_depths(matrix, side_px)
@@ -122,7 +126,8 @@ class ModelDrawer:
         return len(self.scene.glass.first) > 0
 
     def draw_panes(self, matrix: Floats, middle: Floats, forward: Floats) -> None:
-        """What panes let through of the sun's light before what casts shadow, and where they lie along ``forward`` from ``middle``."""
+        """What panes let through of the sun's light before what casts shadow, and where they lie along
+        ``forward`` from ``middle``."""
         # Places are taken from the map's middle, which goes to its own middle.
         from_middle = matrix.copy()
         from_middle[:, 3] = matrix @ np.append(middle, 1.0)
@@ -160,7 +165,8 @@ class ModelDrawer:
     def _moved(
         self, name: str, batches: Batches, values: dict[str, object], only: tuple[int, ...] | None = None
     ) -> None:
-        """Draw what stands elsewhere for this picture at its other place.  only : the objects to draw, where not all are meant."""
+        """Draw what stands elsewhere for this picture at its other place.  only : the objects to draw, where
+        not all are meant."""
         for item in self.staging.moved:
             if only is not None and item.index not in only:
                 continue
@@ -201,12 +207,14 @@ class ModelDrawer:
     def _detail(
         self, batches: Batches, order: npt.NDArray[np.intp], nearness: Floats, clip: Floats
     ) -> tuple[Ints, Ints]:
-        """First index and number of indices of each batch: all of it, or its coarser version where it is small in the picture."""
+        """First index and number of indices of each batch: all of it, or its coarser version where it is
+        small in the picture."""
         first, count = batches.first[order].copy(), batches.count[order].copy()
         if not self.small_px or not batches.coarse_count.any():
             return first, count
         size = np.linalg.norm(batches.high[order] - batches.low[order], axis=1)
-        # The matrix's longest row across is the number of half picture widths at a metre's distance for a metre.
+        # The matrix's longest row across is the number of half picture widths at a metre's distance for a
+        # metre.
         wide = size / np.maximum(nearness, 1e-3) * float(np.linalg.norm(clip[0, :3])) * self.wide_px / 2.0
         small = (wide < self.small_px) & (batches.coarse_count[order] > 0)
         first[small], count[small] = batches.coarse_first[order][small], batches.coarse_count[order][small]
@@ -222,7 +230,8 @@ class ModelDrawer:
         count: Ints,
         values: dict[str, object],
     ) -> None:
-        """Draw index ranges, one call for each kind of material: with pictures of one size, with holes, or plain."""
+        """Draw index ranges, one call for each kind of material: with pictures of one size, with holes, or
+        plain."""
         base = name.split(":")[0]
         for array in np.unique(batches.array[which]).tolist():
             for holes in (False, True):

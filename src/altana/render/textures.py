@@ -1,7 +1,8 @@
 """Pictures of a model on the graphics card: at their full size, as far as a budget of memory allows.
 
-Pictures of about the same size share one array of textures.  Where all together would take more than the budget, the largest are
-halved until they fit, so that signs stay readable and a thousand large pictures still open.
+Pictures of about the same size share one array of textures.  Where all together would take more than the
+budget, the largest are halved until they fit, so that signs stay readable and a thousand large pictures still
+open.
 """
 
 from __future__ import annotations
@@ -22,9 +23,11 @@ SIDES = (64, 256, 512, 1024, 2048, 4096)
 BUDGET_BYTES = 768 << 20
 #: Smaller versions of a picture take a third on top; four bytes a pixel.
 A_PIXEL = 4 * 4 / 3
-#: Ways in which a picture goes on beyond its edges, as the shaders count them, and what is added to a layer for each.
+#: Ways in which a picture goes on beyond its edges, as the shaders count them, and what is added to a layer
+#: for each.
 WRAPS, MOST_LAYERS = (REPEAT, MIRROR, CLAMP), 4096
-#: sRGB bytes as bytes of the square root of linear light: the shader squares, which is quicker than the sRGB curve.
+#: sRGB bytes as bytes of the square root of linear light: the shader squares, which is quicker than the sRGB
+#: curve.
 ROOTS = np.round(255.0 * np.sqrt(srgb_decoded(np.arange(256) / 255.0))).astype(np.uint8)
 
 
@@ -42,8 +45,8 @@ Pair = tuple[EncodedImage | None, EncodedImage | None]
 
 @dataclass(slots=True)
 class Textures:
-    """Arrays of textures, one a size, and where each material's picture lies; ``places`` : where each pair of pictures lies, in the order
-    of ``shown``."""
+    """Arrays of textures, one a size, and where each material's picture lies; ``places`` : where each pair of
+    pictures lies, in the order of ``shown``."""
 
     arrays: list[moderngl.TextureArray]
     shelves: list[Shelf]
@@ -67,7 +70,8 @@ def size_of(image: EncodedImage) -> int:
 
 
 def fitting_sides(longest: list[int], budget: int = BUDGET_BYTES, largest: int = SIDES[-1]) -> list[int]:
-    """The side each picture is kept at, pixels, so that all together stay within a budget in bytes; 0 stays 0."""
+    """The side each picture is kept at, pixels, so that all together stay within a budget in bytes; 0 stays
+    0."""
     sides = [
         next((side for side in SIDES if side >= min(value, largest)), largest) if value else 0
         for value in longest
@@ -79,7 +83,8 @@ def fitting_sides(longest: list[int], budget: int = BUDGET_BYTES, largest: int =
 
 
 def load(context: moderngl.Context, model: Model, before: Textures | None = None) -> Textures:
-    """The pictures that the materials show, each once.  held : those on the card, which stay there where they are the same."""
+    """The pictures that the materials show, each once.  held : those on the card, which stay there where they
+    are the same."""
     wanted = sorted({pair for item in model.materials if (pair := _pair_of(item)) is not None})
     shown = tuple(_pictures(model, pair) for pair in wanted)
     if before is not None and before.shown == shown:
@@ -94,7 +99,8 @@ def load(context: moderngl.Context, model: Model, before: Textures | None = None
 
 
 def _pair_of(material: Material) -> tuple[int, int] | None:
-    """The numbers of the pictures of a material's colour and opacity, -1 for none; None where it shows neither."""
+    """The numbers of the pictures of a material's colour and opacity, -1 for none; None where it shows
+    neither."""
     opacity = material.maps.opacity if material.has_holes else -1
     return (material.image, opacity) if material.image >= 0 or material.has_holes else None
 
@@ -159,7 +165,8 @@ def wrap_code(material: Material) -> int:
 
 
 def table_row(material: Material, shelf: Shelf, kinds: dict[str, float]) -> npt.NDArray[np.float32]:
-    """(3, 4) float32: what the shaders are told of a material: colour and opacity; layer, roughness, kind, cutoff; glow and metal."""
+    """(3, 4) float32: what the shaders are told of a material: colour and opacity; layer, roughness, kind,
+    cutoff; glow and metal."""
     # Square roots of linear light, as the textures.
     colour = (*np.sqrt(srgb_decoded(np.asarray(material.colour[:3]))).tolist(), material.colour[3])
     cutoff = (

@@ -23,11 +23,12 @@ def with_cuts(name: str, view: View) -> str:
 def in_sight(
     batches: Batches, clip: Floats, far_first: bool, bounds: tuple[float, float]
 ) -> tuple[npt.NDArray[np.intp], Floats]:
-    """Which batches may be in the picture, between its bounds, ordered by the depth of their nearest corner, and the nearness (metres,
-    at least 0) of each of them."""
+    """Which batches may be in the picture, between its bounds, ordered by the depth of their nearest corner,
+    and the nearness (metres, at least 0) of each of them."""
     low, high = batches.low, batches.high
     middle, half = (low + high) / 2, (high - low) / 2
-    # A box's reach along a row of the matrix is the sum of its halves' shares, so eight corners need not be looked at one by one.
+    # A box's reach along a row of the matrix is the sum of its halves' shares, so eight corners need not be
+    # looked at one by one.
     at = middle @ clip[:, :3].T + clip[:, 3]
     x, y, w = at[:, 0], at[:, 1], at[:, 3]
     row_x, row_y, row_w = clip[0, :3], clip[1, :3], clip[3, :3]
@@ -48,7 +49,8 @@ def in_sight(
 
 
 def in_map(batches: Batches, matrix: Floats) -> npt.NDArray[np.bool_]:
-    """(k,) bool: which batches may throw a shadow into a map, whose (4, 4) matrix takes the world to -1 to 1 across and up."""
+    """(k,) bool: which batches may throw a shadow into a map, whose (4, 4) matrix takes the world to -1 to 1
+    across and up."""
     middle, half = (batches.low + batches.high) / 2, (batches.high - batches.low) / 2
     at, reach = middle @ matrix[:2, :3].T + matrix[:2, 3], half @ np.abs(matrix[:2, :3]).T
     return np.asarray((np.abs(at) - reach <= 1.0).all(axis=1))
@@ -61,7 +63,8 @@ def air(lights: dict[str, object]) -> tuple[float, ...]:
 
 
 def vertex_format(program: moderngl.Program, wanted: tuple[str, ...]) -> tuple[str, ...]:
-    """The part of a vertex that a program reads, as the graphics library names it, and the names of its fields.
+    """The part of a vertex that a program reads, as the graphics library names it, and the names of its
+    fields.
 
     held : the fields that the vertices have.
     """
@@ -78,7 +81,8 @@ def vertex_format(program: moderngl.Program, wanted: tuple[str, ...]) -> tuple[s
 
 
 def tile_edges(view: View, tile: tuple[float, float, float, float]) -> tuple[float, float, float, float]:
-    """Tangents of the left, right, bottom and top edge of a tile (x, y, width, height in pixels) of a view."""
+    """Tangents of the left, right, bottom and top edge of a tile (x, y, width, height in pixels) of a
+    view."""
     x, y, w, h = tile
     left, right, bottom, top = view.edges()
     across, high = (right - left) / view.width_px, (top - bottom) / view.height_px
@@ -97,9 +101,11 @@ def ray_uniforms(view: View, tile: tuple[float, float, float, float]) -> dict[st
 
 
 def camera_uniforms(view: View, clip: Floats) -> dict[str, object]:
-    """Where the camera stands, which way it looks, and what bounds it; ``clip`` is its (4, 4) world to clip matrix.
+    """Where the camera stands, which way it looks, and what bounds it; ``clip`` is its (4, 4) world to clip
+    matrix.
 
-    Shaders take places as seen from the eye: far from the origin, the difference of two near places is all that single precision keeps.
+    Shaders take places as seen from the eye: far from the origin, the difference of two near places is all
+    that single precision keeps.
     """
     near, far = view.near_m or 0.0, view.far_m or UNBOUNDED_M
     from_eye = clip.copy()

@@ -35,9 +35,10 @@ AT_A_TIME = 1_000_000
 
 @dataclass(frozen=True, slots=True)
 class Batches:
-    """Index ranges, one for each object and kind of drawing: ``first``, ``count`` (k,) indices, ``owner`` (k,), boxes ``low``, ``high``
-    (k, 3); ``array`` (k,) the texture array of their pictures or -1, ``holes`` (k,) whether pictures make holes; ``coarse_first`` and
-    ``coarse_count`` (k,) the indices of a coarser version, none where the count is 0.  Copies have the indices of their original."""
+    """Index ranges, one for each object and kind of drawing: ``first``, ``count`` (k,) indices, ``owner``
+    (k,), boxes ``low``, ``high`` (k, 3); ``array`` (k,) the texture array of their pictures or -1, ``holes``
+    (k,) whether pictures make holes; ``coarse_first`` and ``coarse_count`` (k,) the indices of a coarser
+    version, none where the count is 0.  Copies have the indices of their original."""
 
     first: Ints
     count: Ints
@@ -58,7 +59,8 @@ class Batches:
 
 @dataclass(slots=True)
 class Uploaded:
-    """A model on the graphics card; ``solid`` and ``glass`` say which indices to draw, ``fields`` which vertices have."""
+    """A model on the graphics card; ``solid`` and ``glass`` say which indices to draw, ``fields`` which
+    vertices have."""
 
     vertices: moderngl.Buffer
     positions: moderngl.Buffer
@@ -102,7 +104,7 @@ class Uploaded:
 def upload(
     context: moderngl.Context, model: Model, light: LightMap | None, before: Textures | None = None
 ) -> Uploaded:
-    """Put a model, with its light map where there is one, on the graphics card.  held : the pictures that are there."""
+    """Put a model, with its light map if there is one, on the graphics card.  held : pictures there."""
     textures = load(context, model, before)
     fields = tuple(
         name
@@ -225,8 +227,8 @@ def _vertices(
 
 
 def _groups(model: Model, textures: Textures) -> tuple[Ints, Ints | None]:
-    """(faces,) how each triangle is drawn, as a number for panes, holes and texture array; and the order that brings equal ones together
-    within each object, None where they are so already."""
+    """(faces,) how each triangle is drawn, as a number for panes, holes and texture array; and the order that
+    brings equal ones together within each object, None where they are so already."""
     by_material = np.array(
         [
             -1 if item.kind == GLASS else 2 * (shelf.array + 1) + (item.has_holes and shelf.layer >= 0)
@@ -256,7 +258,8 @@ def _batches(
     count = np.diff(np.r_[starts, len(owner)])
     of, kinds = owner[starts].astype(np.int64), kind[starts]
     low, high = boxes[0][of].copy(), boxes[1][of].copy()
-    # An object that is drawn in several ways has a box for each, so that panes are ordered by where they really are.
+    # An object that is drawn in several ways has a box for each, so that panes are ordered by where they
+    # really are.
     several = np.flatnonzero(np.bincount(of, minlength=len(model.objects))[of] > 1)
     for at in several.tolist():
         mine = slice(int(starts[at]), int(starts[at] + count[at]))

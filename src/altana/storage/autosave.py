@@ -1,7 +1,8 @@
 """What was not saved yet, kept beside the user's own data so that a crash or a power cut loses little.
 
-A file is named by a digest of the project's path; it holds the path, the time, and the project.  While what was kept
-before a crash is offered and neither taken nor declined, newer changes go into a second file, so that neither is lost.
+A file is named by a digest of the project's path; it holds the path, the time, and the project.  While what
+was kept before a crash is offered and neither taken nor declined, newer changes go into a second file, so
+that neither is lost.
 """
 
 from __future__ import annotations
@@ -33,7 +34,8 @@ def _file(path: Path, beside: bool = False) -> Path:
 
 
 def keep(path: Path, project: Project, beside: bool = False) -> None:
-    """Keep a project, or keep it beside what is still offered.  A folder that cannot be written is no reason to disturb anybody."""
+    """Keep a project, or keep it beside what is still offered.  A folder that cannot be written is no reason
+    to disturb anybody."""
     content = {"path": str(path.resolve()), "seconds": time.time(), "project": to_plain(project)}
     try:
         make_folder(autosave_folder())

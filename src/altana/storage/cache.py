@@ -1,8 +1,8 @@
 """What was computed once: imported models and light maps, kept by the content they came from.
 
-A model is a folder of plain arrays with a JSON head; its arrays are mapped, not read, so that opening a large model takes no time and all
-processes share one copy of it.  A light map is one uncompressed ``.npz``.  Entries are written under a temporary name and renamed, and
-one that cannot be read counts as missing.
+A model is a folder of plain arrays with a JSON head; its arrays are mapped, not read, so that opening a large
+model takes no time and all processes share one copy of it.  A light map is one uncompressed ``.npz``.
+Entries are written under a temporary name and renamed, and one that cannot be read counts as missing.
 """
 
 from __future__ import annotations
@@ -86,7 +86,8 @@ class _Head(msgspec.Struct):
     laid: dict[str, Laid] = msgspec.field(default_factory=dict)
 
 
-#: Made here once: what msgspec learns of a type the first time must not be learnt by two threads at once, which ends the process.
+#: Made here once: what msgspec learns of a type the first time must not be learnt by two threads at once,
+#: which ends the process.
 _HEAD = msgspec.json.Decoder(_Head)
 
 
@@ -256,7 +257,8 @@ def _sizes(entry: Path) -> dict[str, int]:
 
 
 def tidy(spared: Path | None = None) -> None:
-    """Remove entries beyond the cache's size, the longest unused first, and unfinished ones whose writer is gone.  spared : stays."""
+    """Remove entries beyond the cache's size, the longest unused first, and unfinished ones whose writer is
+    gone.  spared : stays."""
     folder, limit = cache_folder(), limit_bytes()
     entries = []
     kinds = ("models/*", "light/*", f"{KEYS}/*", "lent/files/*", "lent/projects/*")
@@ -313,7 +315,8 @@ def load_light(key: str) -> LightMap | None:
 
 
 def keep_light(key: str, light: LightMap) -> LightMap:
-    """Keep a light map, in half precision; returns it as whoever reads it will have it, also where it could not be kept."""
+    """Keep a light map, in half precision; returns it as whoever reads it will have it, also where it could
+    not be kept."""
     pixels = np.minimum(light.pixels, 60_000.0).astype(np.float16)
     _keep(light_file(key), {"pixels": pixels, "uv": light.uv})
     return LightMap(pixels.astype(np.float32), light.uv)

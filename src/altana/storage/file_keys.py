@@ -1,4 +1,5 @@
-"""Digests of files that have not changed since they were made: a file of gigabytes is not read through to know that it is the same."""
+"""Digests of files that have not changed since they were made: a file of gigabytes is not read through to
+know that it is the same."""
 
 from __future__ import annotations
 
@@ -12,12 +13,14 @@ from typing import Annotated
 
 import msgspec
 
-#: A file that was written this short before its digest was made may be written again without its times showing it.
+#: A file that was written this short before its digest was made may be written again without its times
+#: showing it.
 SETTLED_NS = 2_000_000_000
 
 
 class _KnownFile(msgspec.Struct, frozen=True):
-    """The file as it was when its digest was made: device, number, bytes, times of its content and of its record, nanoseconds."""
+    """The file as it was when its digest was made: device, number, bytes, times of its content and of its
+    record, nanoseconds."""
 
     file: tuple[int, int, int, int, int]
     #: It names a folder of the cache: nothing else than a digest may.
@@ -30,8 +33,8 @@ _KNOWN = msgspec.json.Decoder(_KnownFile)
 def known_digest(path: Path, how: str, folder: Path, make: Callable[[], str]) -> str:
     """The digest of a file's bytes, read only where the file is another than it was.
 
-    how : what the digest is of besides the bytes; folder : where it is noted.  ``make`` reads the file.  Raises OSError where the file
-    cannot be read; a folder that cannot be written is no loss.
+    how : what the digest is of besides the bytes; folder : where it is noted.  ``make`` reads the file.
+    Raises OSError where the file cannot be read; a folder that cannot be written is no loss.
     """
     whole = os.path.abspath(path)
     name = hashlib.blake2b(f"{whole}|{how}".encode(errors="surrogateescape"), digest_size=16).hexdigest()

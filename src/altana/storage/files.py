@@ -51,8 +51,8 @@ def explain(error: OSError, path: Path, kept: str) -> UserError:
 
 
 def write_atomically(path: Path, data: bytes, kept: str = "What was there before is unchanged.") -> None:
-    """Write bytes under a temporary name beside the target, then rename.  A file that is there keeps its mode and group; a link goes on
-    pointing where it did.  Raises UserError with a sentence."""
+    """Write bytes under a temporary name beside the target, then rename.  A file that is there keeps its mode
+    and group; a link goes on pointing where it did.  Raises UserError with a sentence."""
     temporary = ""
     try:
         target = path.resolve() if path.is_symlink() else path
@@ -75,7 +75,8 @@ def write_atomically(path: Path, data: bytes, kept: str = "What was there before
 
 
 def part_prefix(name: str) -> str:
-    """How the name of an unfinished file begins: it tells which process writes it, and where that number is one."""
+    """How the name of an unfinished file begins: it tells which process writes it, and where that number is
+    one."""
     # A name may have 255 bytes, of which the rest of it needs some.
     short = name.encode(errors="surrogateescape")[:120].decode(errors="ignore")
     return f".{short}.{this_start()}.{os.getpid()}."
@@ -83,7 +84,8 @@ def part_prefix(name: str) -> str:
 
 @functools.cache
 def this_start() -> str:
-    """Where numbers of processes mean the same as here, as part of a file's name: this start of this machine, and this container of it.
+    """Where numbers of processes mean the same as here, as part of a file's name: this start of this machine,
+    and this container of it.
 
     Names of machines do not tell: in a studio several may have the same one.
     """
@@ -96,7 +98,8 @@ def this_start() -> str:
 
 
 def remove_parts(folder: Path) -> None:
-    """Remove unfinished files whose writer is gone.  Of writers elsewhere nothing is known: theirs go after an hour."""
+    """Remove unfinished files whose writer is gone.  Of writers elsewhere nothing is known: theirs go after
+    an hour."""
     try:
         with os.scandir(folder) as entries:
             parts = [entry for entry in entries if entry.name.startswith(".") and entry.name.endswith(PART)]

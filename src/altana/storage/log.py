@@ -1,4 +1,5 @@
-"""Where Altana writes what went wrong inside it: a file under the user's state folder that never grows large."""
+"""Where Altana writes what went wrong inside it: a file under the user's state folder that never grows
+large."""
 
 from __future__ import annotations
 
@@ -29,7 +30,8 @@ _open: list[tuple[logging.Handler, IO[str]]] = []
 
 
 def start_log() -> None:
-    """Write the log from now on, and the stacks of a crash into a file beside it.  Without a place to write, only warnings are shown."""
+    """Write the log from now on, and the stacks of a crash into a file beside it.  Without a place to write,
+    only warnings are shown."""
     try:
         log_folder().mkdir(parents=True, exist_ok=True)
         handler = logging.handlers.RotatingFileHandler(

@@ -1,7 +1,8 @@
-"""What was ever made for the projects of a folder: one line a file in ``made.jsonl`` beside them, the newest last.
+"""What was ever made for the projects of a folder: one line a file in ``made.jsonl`` beside them, the newest
+last.
 
-Whoever makes something appends a line; nothing is rewritten, so that several may write at once.  A folder that cannot be written, or a line
-that cannot be read, loses a note and nothing else.
+Whoever makes something appends a line; nothing is rewritten, so that several may write at once.  A folder
+that cannot be written, or a line that cannot be read, loses a note and nothing else.
 """
 
 from __future__ import annotations
@@ -26,8 +27,9 @@ LIST, TEST, DIRECT = "list", "test", "direct"
 class MadeFile:
     """One file as it was made, or one that was set aside with the reason in ``sentence``.
 
-    ``file`` is relative to the project's folder where it lies there.  ``parts`` has a digest for each thing that the picture depends on
-    (camera, light, model …), by its name; ``quality`` the word that was asked for instead of the row's own, if one was.
+    ``file`` is relative to the project's folder where it lies there.  ``parts`` has a digest for each thing
+    that the picture depends on (camera, light, model …), by its name; ``quality`` the word that was asked for
+    instead of the row's own, if one was.
     """
 
     file: str
@@ -53,7 +55,8 @@ class MadeFile:
         return base / self.file
 
 
-#: What msgspec learns of a type the first time must not be learnt by two threads at once, which ends the process: it is learnt here.
+#: What msgspec learns of a type the first time must not be learnt by two threads at once, which ends the
+#: process: it is learnt here.
 _LINE = msgspec.json.Decoder(MadeFile)
 
 
@@ -73,7 +76,8 @@ def note_made(base: Path, record: MadeFile) -> None:
 
 
 def all_made(base: Path, project: str = "") -> dict[str, MadeFile]:
-    """The newest line of each file, by its name there, oldest first.  project : of this project only (its file's name)."""
+    """The newest line of each file, by its name there, oldest first.  project : of this project only (its
+    file's name)."""
     newest: dict[str, MadeFile] = {}
     try:
         if (base / FILE).stat().st_size > TOO_LARGE_BYTES:

@@ -1,4 +1,5 @@
-"""Presets of the shot list and line styles: how a row is made or drawn, as small readable files that can be given to others."""
+"""Presets of the shot list and line styles: how a row is made or drawn, as small readable files that can be
+given to others."""
 
 from __future__ import annotations
 

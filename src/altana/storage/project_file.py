@@ -30,7 +30,8 @@ SUFFIX = ".altana"
 DRAWN_FINAL = Making(32, 32, 4096)
 LARGEST_BYTES = 64_000_000
 KIND = "altana-project"
-#: What msgspec learns of the types the first time must not be learnt by two threads at once, which ends the process: it is learnt here.
+#: What msgspec learns of the types the first time must not be learnt by two threads at once, which ends the
+#: process: it is learnt here.
 _LEARNT = msgspec.json.Decoder(Project)
 
 
@@ -52,12 +53,14 @@ def versions_folder() -> Path:
 
 
 def autosave_folder() -> Path:
-    """Where what was not saved yet and earlier saves are kept; ALTANA_AUTOSAVE in the environment puts them elsewhere."""
+    """Where what was not saved yet and earlier saves are kept; ALTANA_AUTOSAVE in the environment puts them
+    elsewhere."""
     return Path(os.environ.get("ALTANA_AUTOSAVE") or Path(platformdirs.user_data_dir("altana")) / "autosave")
 
 
 def write_project(path: Path, project: Project, passing: bool = False) -> None:
-    """Save; what was saved before becomes the newest version.  passing : a copy for a job, of which none are kept.
+    """Save; what was saved before becomes the newest version.  passing : a copy for a job, of which none are
+    kept.
 
     Raises UserError with a sentence; the old file stays when anything fails, or is meant to stay as it is.
     """
@@ -126,7 +129,8 @@ def from_json(data: bytes, name: str) -> Project:
         raise UserError(
             f"{name} was written by a newer Altana (format {version}, this one reads {VERSION}). The file was left as it is; open it with the newer one."
         )
-    # Earlier versions had none of what came later, all of which has a start value; what is written is of this version.
+    # Earlier versions had none of what came later, all of which has a start value; what is written is of this
+    # version.
     content["version"] = VERSION if version in range(1, VERSION) else version
     try:
         project = msgspec.convert(content, Project)
@@ -145,7 +149,8 @@ def from_json(data: bytes, name: str) -> Project:
 
 
 def unknown_fields(path: Path) -> tuple[str, ...]:
-    """Places of a project's file that this Altana does not know, and that a save would drop; none where it cannot be read."""
+    """Places of a project's file that this Altana does not know, and that a save would drop; none where it
+    cannot be read."""
     try:
         project = read_project(path)
     except UserError:
@@ -230,8 +235,9 @@ def model_path(project_path: Path, reference: ModelRef) -> Path:
 
 
 def take_in(file: Path, others: list[str], project_path: Path, into: str = "models") -> str:
-    """A file's path as the project stores it; one from elsewhere is copied into a folder beside the project, with the
-    others that belong to it.  What lies there under the same name stays: the copy then goes into a folder of its own."""
+    """A file's path as the project stores it; one from elsewhere is copied into a folder beside the project,
+    with the others that belong to it.  What lies there under the same name stays: the copy then goes into a
+    folder of its own."""
     base = project_path.parent.resolve()
     source = file.resolve()
     if source.is_relative_to(base):
@@ -254,7 +260,8 @@ def take_in(file: Path, others: list[str], project_path: Path, into: str = "mode
 
 
 def beside(base: Path, relative: str, what: str) -> Path:
-    """Where a file that a project names lies.  Raises UserError when it would leave the project's folder, also by a link."""
+    """Where a file that a project names lies.  Raises UserError when it would leave the project's folder,
+    also by a link."""
     path = (base / relative).resolve()
     if not relative or not path.is_relative_to(base.resolve()):
         raise UserError(

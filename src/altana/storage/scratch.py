@@ -1,4 +1,5 @@
-"""Folders for a while.  Each is named for the process that uses it, so that what one left behind that was killed is cleared away later."""
+"""Folders for a while.  Each is named for the process that uses it, so that what one left behind that was
+killed is cleared away later."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ QUIET_S = 3600.0
 
 @contextmanager
 def scratch_folder(beside: Path | None = None) -> Iterator[Path]:
-    """A folder that is gone afterwards.  beside : the folder it lies in, where files are renamed out of it.  Raises OSError."""
+    """A folder that is gone afterwards.  beside : the folder it lies in, where files are renamed out of it.
+    Raises OSError."""
     folder = new_scratch(beside)
     try:
         yield folder
@@ -38,7 +40,8 @@ def new_scratch(beside: Path | None = None) -> Path:
 def _clear(where: Path) -> None:
     """Remove folders of processes of this start of this machine that are gone; of others nothing is known.
 
-    A run may outlive the window that asked for it: what somebody wrote into within the hour is left for another time.
+    A run may outlive the window that asked for it: what somebody wrote into within the hour is left for
+    another time.
     """
     with contextlib.suppress(OSError), os.scandir(where) as entries:
         ours = [entry for entry in entries if entry.name.startswith(f"{PREFIX}{this_start()}.")]

@@ -1,7 +1,7 @@
 """Several writers of one project: a save never overwrites what somebody else has written since it was read.
 
-Who saves says what it began with.  Under a lock the file is read once more; where it is another by now, both changes are put together if they
-touch different things, and refused otherwise.
+Who saves says what it began with.  Under a lock the file is read once more; where it is another by now, both
+changes are put together if they touch different things, and refused otherwise.
 """
 
 from __future__ import annotations
@@ -25,7 +25,8 @@ WAIT_S = 60.0
 
 @contextlib.contextmanager
 def locked(path: Path) -> Iterator[None]:
-    """Alone with a project's folder as far as its file system knows locks; nothing is left behind.  Raises UserError after WAIT_S."""
+    """Alone with a project's folder as far as its file system knows locks; nothing is left behind.  Raises
+    UserError after WAIT_S."""
     try:
         handle = os.open(path.resolve().parent, os.O_RDONLY | os.O_DIRECTORY | os.O_CLOEXEC)
     except OSError:
@@ -73,7 +74,8 @@ def change_project(path: Path, edit: Callable[[Project], Project]) -> Project:
 
 
 def save_changes(path: Path, base: Project, ours: Project) -> Project:
-    """Save a project that was read as ``base``; what others changed meanwhile is kept.  What is in the file now.
+    """Save a project that was read as ``base``; what others changed meanwhile is kept.  What is in the file
+    now.
 
     Raises UserError where both changed the same thing: then the file is theirs, and nothing was written.
     """

@@ -41,7 +41,8 @@ def table_for(tone: Tone, base: Path) -> ColourTable | None:
 
 @dataclass(slots=True)
 class KeptTables:
-    """Colour tables of a project's folder, each read once, and again after ``recheck`` where its file has changed."""
+    """Colour tables of a project's folder, each read once, and again after ``recheck`` where its file has
+    changed."""
 
     base: Path
     _known: dict[str, tuple[ColourTable | UserError, tuple[int, int]]] = field(default_factory=dict)

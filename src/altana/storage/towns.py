@@ -1,4 +1,5 @@
-"""The shipped list of towns: place and time zone by name, without a network.  Data of GeoNames (geonames.org), CC BY 4.0."""
+"""The shipped list of towns: place and time zone by name, without a network.  Data of GeoNames
+(geonames.org), CC BY 4.0."""
 
 from __future__ import annotations
 
@@ -18,7 +19,8 @@ LIST = Path(__file__).parent / "towns.tsv.gz"
 
 @dataclass(frozen=True, slots=True)
 class Town:
-    """A town: its name, its country's two letters, where it lies (degrees north and east), its time zone, other names."""
+    """A town: its name, its country's two letters, where it lies (degrees north and east), its time zone,
+    other names."""
 
     name: str
     country: str
@@ -54,7 +56,8 @@ def towns() -> tuple[Town, ...]:
 
 @lru_cache(maxsize=1)
 def _written() -> tuple[str, list[int], list[int]]:
-    """All names without accents, one a line, the first line empty; where each begins, and to which town it belongs."""
+    """All names without accents, one a line, the first line empty; where each begins, and to which town it
+    belongs."""
     names, owner = [], []
     for number, town in enumerate(towns()):
         for name in (town.name, *town.others):
@@ -65,13 +68,15 @@ def _written() -> tuple[str, list[int], list[int]]:
 
 
 def towns_like(text: str, most: int = 12) -> list[Town]:
-    """Towns whose name, or another name, begins so; whole names first, then the largest.  A country may follow: ``Bern, CH``."""
+    """Towns whose name, or another name, begins so; whole names first, then the largest.  A country may
+    follow: ``Bern, CH``."""
     name, _, country = text.partition(",")
     wanted, land = plain(name).replace("\n", " "), country.strip().upper()
     if not wanted:
         return []
     lines, begins, owner = _written()
-    # Of each town that is found: 0 where it is called so, 1 where another name of it is, 2 where one begins so.
+    # Of each town that is found: 0 where it is called so, 1 where another name of it is, 2 where one begins
+    # so.
     places: dict[int, int] = {}
     at = lines.find("\n" + wanted)
     while at >= 0:

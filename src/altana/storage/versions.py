@@ -1,4 +1,5 @@
-"""The last saves of each project, small and by their content, so that there is a way back: kept beside the user's own data."""
+"""The last saves of each project, small and by their content, so that there is a way back: kept beside the
+user's own data."""
 
 from __future__ import annotations
 
@@ -18,7 +19,8 @@ SUFFIX = ".json.gz"
 
 @dataclass(frozen=True, slots=True)
 class Version:
-    """A project as it once was: the file that holds it, when it was replaced by the next save (seconds since the epoch)."""
+    """A project as it once was: the file that holds it, when it was replaced by the next save (seconds since
+    the epoch)."""
 
     path: Path
     seconds: float
@@ -51,7 +53,8 @@ def versions_of(folder: Path, path: Path) -> tuple[Version, ...]:
 
 
 def keep_version(folder: Path, path: Path) -> None:
-    """Keep what a project's file holds now, before it is replaced; what cannot be kept is no reason not to save."""
+    """Keep what a project's file holds now, before it is replaced; what cannot be kept is no reason not to
+    save."""
     try:
         if not path.is_file() or path.stat().st_size > TOO_LARGE_BYTES:
             return

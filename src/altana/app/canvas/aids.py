@@ -1,7 +1,7 @@
 """Aids over the Frame that show what a check found; they never get into any picture.
 
-Vertical edges with how far each deviates, vanishing points, cut faces and gaps hatched.  Lines and hatches tell
-themselves apart without colour: cut faces lean one way, gaps are boxed and lean the other.
+Vertical edges with how far each deviates, vanishing points, cut faces and gaps hatched.  Lines and hatches
+tell themselves apart without colour: cut faces lean one way, gaps are boxed and lean the other.
 """
 
 from __future__ import annotations
@@ -38,7 +38,8 @@ HATCHED = frozenset({"cut faces", "gaps"})
 def paint_verticals(
     painter: QPainter, rect: QRectF, camera: Camera, edges: Verticals, limits: Limits, tokens: Tokens
 ) -> None:
-    """Every seen vertical edge; those beyond the limit thicker, with their deviation and the true vertical beside them."""
+    """Every seen vertical edge; those beyond the limit thicker, with their deviation and the true vertical
+    beside them."""
     x, y = rect.width() / camera.width_px, rect.height() / camera.height_px
     painter.save()
     painter.setClipRect(rect)
@@ -84,7 +85,8 @@ def paint_verticals(
 def paint_vanishing(
     painter: QPainter, rect: QRectF, camera: Camera, axes: tuple[float, ...], tokens: Tokens
 ) -> None:
-    """Vanishing points in the frame as crosses with rays, those outside as arrows at its edge with their distance."""
+    """Vanishing points in the frame as crosses with rays, those outside as arrows at its edge with their
+    distance."""
     view = camera.view()
     painter.save()
     painter.setClipRect(rect)

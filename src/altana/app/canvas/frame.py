@@ -157,7 +157,8 @@ class FrameView(FrameWell):
         self._aim_stood(at, camera.heading_deg)
 
     def _aim_stood(self, at: QPointF, heading_deg: float) -> None:
-        """The picture itself stays until the drag ends, so the place under the pointer is that of the old view."""
+        """The picture itself stays until the drag ends, so the place under the pointer is that of the old
+        view."""
         stood = self._stood
         assert stood is not None
         x, y = stood.eye
@@ -221,7 +222,8 @@ class FrameView(FrameWell):
         self.update()
 
     def arm(self, on: bool, for_shot: str = "") -> None:
-        """Whether the next press stands a camera on a floor seen here; ``for_shot`` names a planned shot it is for."""
+        """Whether the next press stands a camera on a floor seen here; ``for_shot`` names a planned shot it
+        is for."""
         self.standing, self.for_shot = on, for_shot if on else ""
         self.picking_wall = False
         self.update()
@@ -247,7 +249,8 @@ class FrameView(FrameWell):
             self._state.look(moved)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        """The wheel steps forward and back (Shift: far, Control: a little), one undo step for a turn of the wheel."""
+        """The wheel steps forward and back (Shift: far, Control: a little), one undo step for a turn of the
+        wheel."""
         factor = {Qt.KeyboardModifier.ShiftModifier: 4.0, Qt.KeyboardModifier.ControlModifier: 0.25}.get(
             event.modifiers(), 1.0
         )
@@ -261,8 +264,8 @@ class FrameView(FrameWell):
             self.nudges.nudge(move)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrows move the chosen way (Shift: larger); 1 to 5 choose it; comma and full stop change the speed; X and Y
-        keep to one axis while they are held; Return chooses the object in the middle."""
+        """Arrows move the chosen way (Shift: larger); 1 to 5 choose it; comma and full stop change the speed;
+        X and Y keep to one axis while they are held; Return chooses the object in the middle."""
         big = (5.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0) * self.speed
         arrows = {
             Qt.Key.Key_Left: (-1, 0),

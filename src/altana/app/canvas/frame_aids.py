@@ -1,4 +1,5 @@
-"""What is painted over the Frame's picture and never into any output: aids, notes, the chosen object's outline."""
+"""What is painted over the Frame's picture and never into any output: aids, notes, the chosen object's
+outline."""
 
 from __future__ import annotations
 

@@ -58,7 +58,8 @@ class FrameGround(Protocol):
 
 
 class FramePicture:
-    """The picture of one Frame.  checking : what pictures consist of is asked for, and noted in the check book."""
+    """The picture of one Frame.  checking : what pictures consist of is asked for, and noted in the check
+    book."""
 
     def __init__(self, frame: FrameGround, workspace: Workspace, channel: str, checking: bool) -> None:
         self._frame, self.channel = frame, channel
@@ -130,7 +131,8 @@ class FramePicture:
         return self._bridge.project.light
 
     def staging(self, camera: Camera) -> Staging:
-        """What the picture shows: a film frame what its walk leaves out, anything else what its camera does."""
+        """What the picture shows: a film frame what its walk leaves out, anything else what its camera
+        does."""
         project, hiding = self._bridge.project, self._state.hiding
         if self._frame.walking:
             return self._studio.walk_staging(project, self._state.walk, hiding)

@@ -1,4 +1,5 @@
-"""The Frame to look at: the exact picture in a neutral well, what is painted over it, the buttons for the ways to move."""
+"""The Frame to look at: the exact picture in a neutral well, what is painted over it, the buttons for the
+ways to move."""
 
 from __future__ import annotations
 
@@ -24,14 +25,16 @@ from altana.core.project import Camera
 REST_MS = 90
 #: A narrower Frame has no room beside the picture.
 ROOMY_PX = 420
-#: Room left and right of the picture for what stands there, as long as nothing wider does; above and below it, and everywhere in a small Frame.
+#: Room left and right of the picture for what stands there, as long as nothing wider does; above and below
+#: it, and everywhere in a small Frame.
 BESIDE_PX, MARGIN_PX = 78.0, 14.0
 SURROUND_SHADE = QColor(20, 20, 18, 165)
 NO_PICTURE = QColor("#8A8A8A")
 
 
 class FrameWell(QWidget):
-    """Shows ``state.shown``, or ``override``.  plain : all of the widget is the picture, and everything is looking about."""
+    """Shows ``state.shown``, or ``override``.  plain : all of the widget is the picture, and everything is
+    looking about."""
 
     def __init__(
         self, workspace: Workspace, tokens: Tokens, channel: str, plain: bool, walking: bool, checking: bool

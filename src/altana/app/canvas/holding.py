@@ -1,4 +1,5 @@
-"""What holds a place on the plan: corners, wall faces, centre lines, the storey's grid of angles, the middle between walls."""
+"""What holds a place on the plan: corners, wall faces, centre lines, the storey's grid of angles, the middle
+between walls."""
 
 from __future__ import annotations
 

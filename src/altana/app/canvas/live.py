@@ -1,4 +1,5 @@
-"""What takes the Frame's place for a while, live: the picture as it will be made, and the panorama from here."""
+"""What takes the Frame's place for a while, live: the picture as it will be made, and the panorama from
+here."""
 
 from __future__ import annotations
 
@@ -147,7 +148,8 @@ class LivePicture(QWidget):
         painter.end()
 
     def paint_image(self, painter: QPainter, rect: QRectF) -> None:
-        """The picture itself; one of another proportion, just after a format was changed, is never stretched."""
+        """The picture itself; one of another proportion, just after a format was changed, is never
+        stretched."""
         if self.image is not None:
             off = abs(self.image.width() * rect.height() - self.image.height() * rect.width())
             if off > 0.02 * rect.height() * self.image.width():
@@ -164,7 +166,8 @@ class LivePicture(QWidget):
 
 
 class FinishedView(LivePicture):
-    """The Frame as its row of the shot list will make it: drawn as, background, tone and quality; sharper while it rests."""
+    """The Frame as its row of the shot list will make it: drawn as, background, tone and quality; sharper
+    while it rests."""
 
     channel = "finished"
 
@@ -189,7 +192,8 @@ class FinishedView(LivePicture):
         self._shown: Picture | None = None
 
     def shot(self, camera: Camera) -> Shot:
-        """How the camera is made: by its first row in the format it is in; with the usual values where it has none."""
+        """How the camera is made: by its first row in the format it is in; with the usual values where it has
+        none."""
         return row_as_made(self._bridge.project, STILL, camera.id)
 
     def _wanted(self) -> Picture | None:

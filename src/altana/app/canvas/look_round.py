@@ -1,7 +1,7 @@
 """Looking round in a panorama: drag turns, the wheel changes the angle of view, the arrow keys step.
 
-The picture is worked out for the window's size from the 2:1 picture, a table of directions at a time; coarser while it is
-turned, full when it rests.
+The picture is worked out for the window's size from the 2:1 picture, a table of directions at a time; coarser
+while it is turned, full when it rests.
 """
 
 from __future__ import annotations
@@ -29,7 +29,8 @@ COARSER = 3
 
 
 class LookRound(QWidget):
-    """Shows a panorama as seen from its middle; ``turned(heading, tilt)`` in degrees against the panorama's own middle."""
+    """Shows a panorama as seen from its middle; ``turned(heading, tilt)`` in degrees against the panorama's
+    own middle."""
 
     turned = Signal(float, float)
 
@@ -60,7 +61,8 @@ class LookRound(QWidget):
     def show_panorama(
         self, image: QImage | None, stereo: bool = False, front_deg: float = 0.0, caption: str = ""
     ) -> None:
-        """Another panorama; of a stereo pair the left eye's, which lies above.  front_deg : the heading of its middle."""
+        """Another panorama; of a stereo pair the left eye's, which lies above.  front_deg : the heading of
+        its middle."""
         self.front_deg, self.caption = front_deg, caption
         self.pixels = None
         if image is not None:
@@ -71,7 +73,8 @@ class LookRound(QWidget):
         self.update()
 
     def show_toned(self, image: QImage) -> None:
-        """The same panorama in another tone: one keeps looking where one looked.  Of a stereo pair the left eye's is shown."""
+        """The same panorama in another tone: one keeps looking where one looked.  Of a stereo pair the left
+        eye's is shown."""
         pixels = pixels_of(image)
         self.pixels = pixels[: pixels.shape[0] // 2] if pixels.shape[0] == pixels.shape[1] else pixels
         self._shown_for = ()

@@ -56,7 +56,8 @@ class LooseRibbon(QFrame):
         self.hide()
 
     def follow(self, camera: Camera | None) -> bool:
-        """Be there for a loose view of this camera, or for none; True when the ribbon takes another place than before."""
+        """Be there for a loose view of this camera, or for none; True when the ribbon takes another place
+        than before."""
         changed = self.isHidden() == (camera is not None)
         self.setVisible(camera is not None)
         if camera is None:
@@ -114,7 +115,8 @@ class LooseRibbon(QFrame):
         )
 
     def _placed(self, camera: Camera) -> Camera:
-        """Named for where it stands, and of that side: a view that was wandered off to is no longer the one it began as."""
+        """Named for where it stands, and of that side: a view that was wandered off to is no longer the one
+        it began as."""
         scene = self._studio.scene
         if scene is None:
             return camera

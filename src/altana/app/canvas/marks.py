@@ -1,4 +1,5 @@
-"""The marks that Plan and Section share, as drafting draws them: tags, dimensions, grips, bounds, wall cuts, the field of view."""
+"""The marks that Plan and Section share, as drafting draws them: tags, dimensions, grips, bounds, wall cuts,
+the field of view."""
 
 from __future__ import annotations
 
@@ -25,7 +26,8 @@ class Marks:
         self._sheet, self._tokens = sheet, tokens
 
     def hint(self, painter: QPainter, texts: tuple[str, str]) -> None:
-        """What the next press does, on a coloured patch at the foot; the shorter words where there is little room."""
+        """What the next press does, on a coloured patch at the foot; the shorter words where there is little
+        room."""
         painter.setFont(text_font(9))
         for text in texts:
             box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-12, -5, 12, 5)
@@ -44,7 +46,8 @@ class Marks:
     def tag(
         self, painter: QPainter, at: QPointF, text: str, colour: str = "", taken: list[QRectF] | None = None
     ) -> QRectF:
-        """Text on a patch of paper, kept within the sheet and, where ``taken`` is given, clear of what stands there."""
+        """Text on a patch of paper, kept within the sheet and, where ``taken`` is given, clear of what stands
+        there."""
         painter.setFont(text_font(8.5))
         box = QRectF(painter.fontMetrics().boundingRect(text)).adjusted(-4, -1, 4, 1)
         box.moveLeft(min(max(at.x(), 4.0), self._sheet.width() - box.width() - 4))
@@ -126,7 +129,8 @@ class Marks:
         cut: bool,
         loose: bool,
     ) -> None:
-        """The field of view from where it begins to what stops it, its two edges, and, hatched, what the bounds cut away.
+        """The field of view from where it begins to what stops it, its two edges, and, hatched, what the
+        bounds cut away.
 
         beyond : what would stop sight without the far bound; empty where there is none.
         """
@@ -181,7 +185,8 @@ class Marks:
         self.tag(painter, b + QPointF(4, 0), figure, self._tokens.mulberry)
 
     def cut_line(self, painter: QPainter, a: QPointF, b: QPointF, into: QPointF, on: bool, text: str) -> None:
-        """A wall cut, as drafting draws a cutting line: a chain line with thick ends and arrows into the kept room."""
+        """A wall cut, as drafting draws a cutting line: a chain line with thick ends and arrows into the kept
+        room."""
         colour = QColor(self._tokens.saffron if on else self._tokens.pencil)
         pen = QPen(colour, 1.8 if on else 1.1)
         pen.setDashPattern([9, 3, 1.5, 3])

@@ -13,7 +13,8 @@ from altana.core.geometry.drawing import Outline
 
 
 class NeverSeen:
-    """The objects' numbers and their outlines in the drawing that is shown; no number takes the overlay away."""
+    """The objects' numbers and their outlines in the drawing that is shown; no number takes the overlay
+    away."""
 
     def __init__(self) -> None:
         self.numbers: frozenset[int] = frozenset()

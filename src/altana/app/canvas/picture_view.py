@@ -1,4 +1,5 @@
-"""One finished picture, or two versions of it: fitted, at actual pixels with panning together, side by side, or their difference."""
+"""One finished picture, or two versions of it: fitted, at actual pixels with panning together, side by side,
+or their difference."""
 
 from __future__ import annotations
 
@@ -73,8 +74,8 @@ def image_of(pixels: np.ndarray) -> QImage:
 
 
 class PictureView(QWidget):
-    """Shows a picture; drag pans, the wheel zooms about the pointer.  ``region_drawn(left, top, right, bottom)`` in shares
-    of the picture, when ``drawing_region`` is set and a rectangle is drawn."""
+    """Shows a picture; drag pans, the wheel zooms about the pointer.  ``region_drawn(left, top, right,
+    bottom)`` in shares of the picture, when ``drawing_region`` is set and a rectangle is drawn."""
 
     region_drawn = Signal(float, float, float, float)
     mode_changed = Signal()

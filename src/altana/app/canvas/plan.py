@@ -53,7 +53,8 @@ class Hands(Protocol):
 
 
 class PlanView(PlanSheet):
-    """The plan of one storey, in the hands of its user.  ``standing`` armed: the next press stands a camera."""
+    """The plan of one storey, in the hands of its user.  ``standing`` armed: the next press stands a
+    camera."""
 
     stood = Signal()
     place_clicked = Signal(float, float, float)
@@ -89,7 +90,8 @@ class PlanView(PlanSheet):
         return grips
 
     def _under(self, at: QPointF, cameras_only: bool = False) -> list[Grip | Camera]:
-        """Everything that can be taken at a place, nearest first: grips of the shown camera, and other cameras."""
+        """Everything that can be taken at a place, nearest first: grips of the shown camera, and other
+        cameras."""
         if self.overlay is not None:
             return []
         candidates: list[tuple[float, Grip | Camera]] = []
@@ -157,8 +159,8 @@ class PlanView(PlanSheet):
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Stand a camera, take a handle, choose a camera, or move the sheet.
 
-        Pressing again at the same place takes the next thing under the pointer; with Alt only cameras are taken.
-        With Shift a camera is stood where nothing lies, without arming anything first.
+        Pressing again at the same place takes the next thing under the pointer; with Alt only cameras are
+        taken. With Shift a camera is stood where nothing lies, without arming anything first.
         """
         at = event.position()
         place = self.to_world(at)
@@ -278,7 +280,8 @@ class PlanView(PlanSheet):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Escape takes back a drag or the armed tool; F fits; plus and minus zoom; brackets move the cut; arrows move the eye by 10 cm (Shift: 1 m, Control: the aim instead of the eye)."""
+        """Escape takes back a drag or the armed tool; F fits; plus and minus zoom; brackets move the cut;
+        arrows move the eye by 10 cm (Shift: 1 m, Control: the aim instead of the eye)."""
         key = event.key()
         moves = {
             Qt.Key.Key_Left: (-1, 0),

@@ -1,4 +1,5 @@
-"""Cameras on the plan: the others faint and named, the shown one with what it sees, its bounds and what a drag says."""
+"""Cameras on the plan: the others faint and named, the shown one with what it sees, its bounds and what a
+drag says."""
 
 from __future__ import annotations
 
@@ -267,8 +268,8 @@ class PlanCameras:
         return angles
 
     def field_of_view(self, camera: Camera) -> tuple[list[QPointF], list[QPointF], list[QPointF]]:
-        """What the camera sees at eye height, side to side: where it begins, what stops it, and what would stop it
-        without the far bound."""
+        """What the camera sees at eye height, side to side: where it begins, what stops it, and what would
+        stop it without the far bound."""
         scene = self._studio.scene
         # Whatever else is painted anew, the pointer or the sun, it sees the same.
         if self._seen is None or self._seen[0] is not scene or self._seen[1] != camera:
@@ -284,7 +285,8 @@ class PlanCameras:
         )
 
     def _reaches(self, camera: Camera) -> tuple[Floats, Floats, Floats, Floats]:
-        """(n,) each: the angles, where sight begins along them, where it stops, and where it would stop without the far bound, metres."""
+        """(n,) each: the angles, where sight begins along them, where it stops, and where it would stop
+        without the far bound, metres."""
         angles = self._fan(camera)
         directions = np.stack([np.sin(angles), np.cos(angles), np.zeros(FAN_RAYS)], axis=1)
         view = camera.view()

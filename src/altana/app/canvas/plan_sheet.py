@@ -43,7 +43,8 @@ WALL_HINTS = (
 
 
 class PlanSheet(Sheet):
-    """One storey as drawn: its cut, its rooms' names, the cameras on it.  What hands do with it is in ``PlanView``."""
+    """One storey as drawn: its cut, its rooms' names, the cameras on it.  What hands do with it is in
+    ``PlanView``."""
 
     title = tr("Plan")
 

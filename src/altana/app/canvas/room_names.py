@@ -21,10 +21,11 @@ def paint_room_names(
     over: Sequence[QRectF] = (),
     marks: Sequence[QRectF] = (),
 ) -> list[QRectF]:
-    """Names of the rooms of one storey, as far as there is room for them, the largest first; where they stand.
+    """Names of the rooms of one storey, as far as there is room for them, the largest first; where they
+    stand.
 
-    over : what lies on top of the drawing, as its title and controls; names keep clear of it.  marks : where cameras stand; a name stands
-    elsewhere in its room where it can.
+    over : what lies on top of the drawing, as its title and controls; names keep clear of it.  marks : where
+    cameras stand; a name stands elsewhere in its room where it can.
     """
     painter.setFont(text_font(8.5))
     painter.setPen(QColor(tokens.pencil))

@@ -31,7 +31,8 @@ COMPASS = {"N": 0.0, "E": 90.0, "S": 180.0, "W": 270.0}
 
 
 class RoundPlace(LivePicture):
-    """The panorama from where the camera stands, levelled and live while it is placed; a drag turns its front."""
+    """The panorama from where the camera stands, levelled and live while it is placed; a drag turns its
+    front."""
 
     channel = "round"
     #: What stands near was found out.

@@ -1,4 +1,5 @@
-"""The Section: a real cut through the building along the line of sight, with eye, tilt, field and bounds on it.
+"""The Section: a real cut through the building along the line of sight, with eye, tilt, field and bounds on
+it.
 
 The sheet's x runs along the line of sight from the place the drawing was made for, its y is height.
 """
@@ -312,8 +313,8 @@ class SectionView(Sheet):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Escape takes back a drag; F fits; plus and minus zoom; up and down lift the eye by 5 cm, left and right step
-        by 10 cm (Shift: ten times); with Control up and down tilt by a degree."""
+        """Escape takes back a drag; F fits; plus and minus zoom; up and down lift the eye by 5 cm, left and
+        right step by 10 cm (Shift: ten times); with Control up and down tilt by a degree."""
         key, active = event.key(), self._state.active
         big = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
         arrows = {

@@ -61,7 +61,8 @@ class SectionCamera:
         self._stops = (FARTHEST_SEEN_M, FARTHEST_SEEN_M)
 
     def _directions(self, camera: Camera) -> np.ndarray:
-        """Elevations (radians) of the rays in the plane of sight, from the frame's lower to its upper edge."""
+        """Elevations (radians) of the rays in the plane of sight, from the frame's lower to its upper
+        edge."""
         _, _, bottom, top = camera.view().edges()
         return math.radians(camera.tilt_deg) + np.arctan(np.linspace(bottom, top, FAN_RAYS))
 
@@ -160,7 +161,8 @@ class SectionCamera:
                 )
 
     def cut_ends(self, camera: Camera, cut: WallCut) -> tuple[QPointF, QPointF, QPointF] | None:
-        """Where a wall cut crosses the section: its foot, its head and the way into the room; None where it does not."""
+        """Where a wall cut crosses the section: its foot, its head and the way into the room; None where it
+        does not."""
         turn = math.radians(camera.heading_deg)
         ahead = np.array([math.sin(turn), math.cos(turn), 0.0])
         facing = float(ahead @ cut.normal)
@@ -241,6 +243,7 @@ class SectionCamera:
 
 
 def aimed(camera: Camera) -> float:
-    """Elevation, in radians, of the line that the aim is drawn on: a camera that is kept plumb aims by its rise."""
+    """Elevation, in radians, of the line that the aim is drawn on: a camera that is kept plumb aims by its
+    rise."""
     tilt = math.radians(camera.tilt_deg)
     return tilt + math.atan2(camera.rise_mm, camera.focal_mm) if camera.kept_plumb else tilt

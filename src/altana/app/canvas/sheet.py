@@ -1,4 +1,5 @@
-"""What Plan and Section share: a sheet in metres that can be moved and zoomed, real cuts on it, tags and dimensions."""
+"""What Plan and Section share: a sheet in metres that can be moved and zoomed, real cuts on it, tags and
+dimensions."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ _ELEMENT = np.dtype([("kind", ">i4"), ("x", ">f8"), ("y", ">f8")])
 def path_of(points: Floats, starts: np.ndarray, fill: Qt.FillRule = Qt.FillRule.WindingFill) -> QPainterPath:
     """A path from (n, 2) points; ``starts`` (n,) bool marks where the pen is lifted.
 
-    Ten thousand lines take a millisecond this way, where one call a line would hold the window up for a frame.
+    Ten thousand lines take a millisecond this way, where one call a line would hold the window up for a
+    frame.
     """
     elements = np.empty(len(points), _ELEMENT)
     elements["kind"] = np.where(starts, 0, 1)

@@ -17,7 +17,8 @@ HIGH, RIM, CLEAR = 14.0, 18.0, 4.0
 def placed_names(
     names: Sequence[tuple[str, float]], wide: float, metrics: QFontMetricsF, marks: Sequence[QRectF]
 ) -> list[tuple[str, QRectF]]:
-    """Where names (with the height of their line, pixels) stand on a sheet so wide: at its right rim, or left of the marks that lie there."""
+    """Where names (with the height of their line, pixels) stand on a sheet so wide: at its right rim, or left
+    of the marks that lie there."""
     placed: list[tuple[str, QRectF]] = []
     for text, y in names:
         box = QRectF(0.0, y - HIGH - 1.0, metrics.horizontalAdvance(text) + 4.0, HIGH)

@@ -1,4 +1,5 @@
-"""The sun's path of the day on a plan: where it stands at each hour, seen from the middle of the sheet, and the sun to be dragged along."""
+"""The sun's path of the day on a plan: where it stands at each hour, seen from the middle of the sheet, and
+the sun to be dragged along."""
 
 from __future__ import annotations
 

@@ -50,7 +50,8 @@ class BackThrough:
             self._notices.trouble(error.sentence)
 
     def go(self, width_m: float | None, whole: str = WHOLE[0]) -> None:
-        """Back along the line of sight, through the wall behind if need be, until the width, or the whole, fits."""
+        """Back along the line of sight, through the wall behind if need be, until the width, or the whole,
+        fits."""
         scene = self._studio.scene
         if scene is None:
             return

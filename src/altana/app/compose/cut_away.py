@@ -37,7 +37,8 @@ FAR = FieldSpec(
 
 
 class CutAwayGroup(QObject):
-    """*Hide nearer than*, *Hide beyond*, wall cuts; what they take away, and one press each to mend what they open."""
+    """*Hide nearer than*, *Hide beyond*, wall cuts; what they take away, and one press each to mend what they
+    open."""
 
     pick_wanted = Signal(bool)
 

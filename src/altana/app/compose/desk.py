@@ -202,7 +202,8 @@ class ComposeDesk(QWidget):
             self._show_facts()
 
     def _found(self, camera: Camera | None) -> CameraCheck | None:
-        """What was found in a picture; while a camera moves, what was found before stays, figures of moments ago."""
+        """What was found in a picture; while a camera moves, what was found before stays, figures of moments
+        ago."""
         if camera is None:
             return None
         return self.book.of(camera) or (self.book.latest(camera.id) if self._bridge.in_gesture else None)

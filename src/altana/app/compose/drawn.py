@@ -1,4 +1,5 @@
-"""How this camera is drawn for delivery: the first row it has in the shot list, set where the camera is composed."""
+"""How this camera is drawn for delivery: the first row it has in the shot list, set where the camera is
+composed."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ from altana.core.styles import STYLES, called
 
 
 class DrawnGroup:
-    """Drawn as, line style and background of the camera's rows in the format it is in; a choice makes a row where none is."""
+    """Drawn as, line style and background of the camera's rows in the format it is in; a choice makes a row
+    where none is."""
 
     def __init__(self, workspace: Workspace) -> None:
         self._bridge, self._state = workspace.bridge, workspace.state

@@ -156,7 +156,8 @@ class Facts(QFrame):
     def show_camera(
         self, camera: Camera | None, limits: Limits, trouble: str = "", axes: tuple[float, ...] = ()
     ) -> None:
-        """Show a camera's figures; ``trouble`` is what is wrong with where it stands, ``axes`` the walls' directions."""
+        """Show a camera's figures; ``trouble`` is what is wrong with where it stands, ``axes`` the walls'
+        directions."""
         if camera is None:
             for name in self.labels:
                 self._say(name, "")

@@ -1,4 +1,5 @@
-"""Number fields of the chosen cameras: where each gets its number, what a typed one does, and that all show what is."""
+"""Number fields of the chosen cameras: where each gets its number, what a typed one does, and that all show
+what is."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ MOST_COMPARED = 40
 
 @dataclass(frozen=True, slots=True)
 class FieldSpec:
-    """One number of a camera: what it is called, its steps, and its range; ``step_name`` names the undo step."""
+    """One number of a camera: what it is called, its steps, and its range; ``step_name`` names the undo
+    step."""
 
     name: str
     tip: str

@@ -133,7 +133,8 @@ class LensGroup:
         self.hold.setChecked(not self.hold.isChecked())
 
     def fit_to(self, target: str, by: str) -> None:
-        """Frame the chosen object, the room looked into or the façade that the picture is of, also squarely."""
+        """Frame the chosen object, the room looked into or the façade that the picture is of, also
+        squarely."""
         scene, chosen = self._studio.scene, self._state.object_id
         if scene is None:
             return

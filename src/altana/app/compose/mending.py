@@ -1,4 +1,5 @@
-"""What pressing a fact in trouble does: it mends at once, or shows where the trouble is and offers what mends it."""
+"""What pressing a fact in trouble does: it mends at once, or shows where the trouble is and offers what mends
+it."""
 
 from __future__ import annotations
 
@@ -35,7 +36,8 @@ class Mending(QObject):
         return self._book.troubles(camera) if camera is not None else ()
 
     def fill(self, menu: QMenu, codes: tuple[str, ...]) -> None:
-        """The mends of some kinds of trouble of the shown camera; for cut faces also what is opened, to be chosen."""
+        """The mends of some kinds of trouble of the shown camera; for cut faces also what is opened, to be
+        chosen."""
         active = self._state.active
         usable = active is not None and not active.locked and self._state.held
         for trouble in self._troubles():
@@ -59,7 +61,8 @@ class Mending(QObject):
         self._frame.update()
 
     def _offer_mends(self, fact: str) -> None:
-        """A fact in trouble was pressed: where it is shows in the Frame, its mends in a menu below the fact."""
+        """A fact in trouble was pressed: where it is shows in the Frame, its mends in a menu below the
+        fact."""
         aid, codes = {
             "cut": ("cut faces", ("cut",)),
             "gap": ("gaps", ("gap", "ground")),

@@ -1,4 +1,5 @@
-"""What takes the picture's place on the Compose desk: the Frame, variants side by side, the finished picture, the panorama."""
+"""What takes the picture's place on the Compose desk: the Frame, variants side by side, the finished picture,
+the panorama."""
 
 from __future__ import annotations
 
@@ -54,8 +55,8 @@ class Pictures(QStackedWidget):
         self.look_at(self.variants if wanted else self._frame)
 
     def look_at(self, page: QWidget) -> None:
-        """What takes the large place: the Frame, its variants, the picture as it will be made, the panorama from here; what
-        is there already gives way to the Frame."""
+        """What takes the large place: the Frame, its variants, the picture as it will be made, the panorama
+        from here; what is there already gives way to the Frame."""
         self._flick_to(-1)
         page = self._frame if page is self.currentWidget() else page
         self.setCurrentWidget(page)
@@ -83,7 +84,8 @@ class Pictures(QStackedWidget):
             self.compare(True)
 
     def ask_ladder(self, kind: str = "lens-here") -> None:
-        """Ask for the lenses of a ladder from this place, or (``lens``) of one that keeps the subject as large."""
+        """Ask for the lenses of a ladder from this place, or (``lens``) of one that keeps the subject as
+        large."""
         own = self._bridge.project.own_focals_mm
         usual = ", ".join(f"{value:g}" for value in own[:MOST_VARIANTS]) or "18, 24, 35, 50"
         typed, accepted = QInputDialog.getText(

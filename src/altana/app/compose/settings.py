@@ -1,4 +1,5 @@
-"""Settings of the selected cameras: Standpoint, Direction, Lens, Verticals, Cut-away, Light, Drawn as, Left out, Format, Intent."""
+"""Settings of the selected cameras: Standpoint, Direction, Lens, Verticals, Cut-away, Light, Drawn as, Left
+out, Format, Intent."""
 
 from __future__ import annotations
 
@@ -23,15 +24,16 @@ from altana.app.workspace.workspace import Workspace
 from altana.core.edits.shots import list_cameras
 from altana.core.project import Camera
 
-#: Groups that begin unfolded.  More at the top would push the others out of sight beside the Frame at 800 px; the format stands below
-#: all but one.
+#: Groups that begin unfolded.  More at the top would push the others out of sight beside the Frame at 800 px;
+#: the format stands below all but one.
 OPEN_GROUPS = ("standpoint", "direction", "lens", "format")
 #: While something is dragged the numbers follow at this interval.
 FOLLOW_MS = 45
 
 
 class CameraSettings(QWidget):
-    """The groups of settings, one above the other; every change is one named undo step of the chosen cameras."""
+    """The groups of settings, one above the other; every change is one named undo step of the chosen
+    cameras."""
 
     make_stills = Signal()
 

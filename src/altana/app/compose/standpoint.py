@@ -165,7 +165,8 @@ class StandpointGroup:
     # ------------------------------------------------------------------ by the building
 
     def use_tool(self, name: str) -> None:
-        """Stand the chosen cameras by the building: between walls, into a corner, square to a wall and so on."""
+        """Stand the chosen cameras by the building: between walls, into a corner, square to a wall and so
+        on."""
         scene = self._studio.scene
         if scene is None:
             return

@@ -1,7 +1,7 @@
 """The strip: planned shots, then one card a camera, inside and outside, with its picture and its marks.
 
-Cards are painted only where they are in sight, and what is said on them is found out then; five hundred cameras cost
-as much as five.
+Cards are painted only where they are in sight, and what is said on them is found out then; five hundred
+cameras cost as much as five.
 """
 
 from __future__ import annotations

@@ -1,4 +1,5 @@
-"""The rows of the strip: planned shots, groups, cameras; what there is, in which order, and what dragging does."""
+"""The rows of the strip: planned shots, groups, cameras; what there is, in which order, and what dragging
+does."""
 
 from __future__ import annotations
 

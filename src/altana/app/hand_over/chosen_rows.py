@@ -19,8 +19,8 @@ from altana.jobs.shotlist import Row
 
 
 class ChosenRows(QObject):
-    """What groups of settings are given.  ``refused`` when a step could not be: the fields show again what is; ``region_wanted`` asks for
-    a region drawn over the picture.
+    """What groups of settings are given.  ``refused`` when a step could not be: the fields show again what
+    is; ``region_wanted`` asks for a region drawn over the picture.
 
     presets : the person's own folder of presets and line styles.
     """

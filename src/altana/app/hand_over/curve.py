@@ -22,8 +22,8 @@ OUT_PX = 26.0
 
 
 class CurveView(QWidget):
-    """The curve itself.  ``changing(points)`` while a point is dragged, ``changed(points)`` once; ``chosen_changed`` when
-    another point is the chosen one."""
+    """The curve itself.  ``changing(points)`` while a point is dragged, ``changed(points)`` once;
+    ``chosen_changed`` when another point is the chosen one."""
 
     changing = Signal(object)
     changed = Signal(object)
@@ -233,7 +233,8 @@ _KEYS = {
 
 
 class CurveEditor(QWidget):
-    """The curve with the figures of its chosen point below it; ``changing(points)`` and ``changed(points)``."""
+    """The curve with the figures of its chosen point below it; ``changing(points)`` and
+    ``changed(points)``."""
 
     changing = Signal(object)
     changed = Signal(object)

@@ -21,7 +21,8 @@ if TYPE_CHECKING:
 
 
 class FilmPlayer(QWidget):
-    """Shows a film file; ``moved(seconds)`` while it plays.  Space plays and stops, arrows go by a film frame."""
+    """Shows a film file; ``moved(seconds)`` while it plays.  Space plays and stops, arrows go by a film
+    frame."""
 
     moved = Signal(float)
 

@@ -54,7 +54,8 @@ FIELDS = (
 
 
 class LinesGroup:
-    """The line style of rows drawn as lines or pencil: one by name, changed by its figures, kept as one's own."""
+    """The line style of rows drawn as lines or pencil: one by name, changed by its figures, kept as one's
+    own."""
 
     def __init__(self, chosen: ChosenRows) -> None:
         self._chosen = chosen

@@ -1,4 +1,5 @@
-"""The list of everything that was made: files of the delivery and of wherever else something was made to, the newest first."""
+"""The list of everything that was made: files of the delivery and of wherever else something was made to, the
+newest first."""
 
 from __future__ import annotations
 
@@ -28,7 +29,8 @@ States = Sequence[tuple[MadeFile, tuple[str, ...]]]
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One file: its name as it is listed, its state in a few words, and all that is known of it in one line."""
+    """One file: its name as it is listed, its state in a few words, and all that is known of it in one
+    line."""
 
     path: Path
     name: str
@@ -38,7 +40,8 @@ class Entry:
 
 
 def entries_of(out: Path, base: Path, states: States) -> list[Entry]:
-    """Everything that was made, the newest first.  base : the project's folder, from which lines name their files."""
+    """Everything that was made, the newest first.  base : the project's folder, from which lines name their
+    files."""
     noted = {state.path(base): (state, changed) for state, changed in states}
     lying = [
         path
@@ -96,7 +99,8 @@ def state_text(record: MadeFile, changed: Sequence[str]) -> str:
 
 
 class MadeList(QListWidget):
-    """Shows entries with their small pictures.  ``thrown_away`` when a file has gone to the desktop's trash."""
+    """Shows entries with their small pictures.  ``thrown_away`` when a file has gone to the desktop's
+    trash."""
 
     thrown_away = Signal()
     #: A file could not be thrown away, with the reason.
@@ -209,7 +213,8 @@ class MadeList(QListWidget):
                 self.setCurrentRow(number)
 
     def seek(self, folder: Path) -> None:
-        """Look at the newest file of a folder: the one that is listed now, and what the list holds once it is read anew."""
+        """Look at the newest file of a folder: the one that is listed now, and what the list holds once it is
+        read anew."""
         self._sought = folder
         self._look_at_newest()
 

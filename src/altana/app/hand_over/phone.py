@@ -1,4 +1,5 @@
-"""A stand-in phone below a panorama: its turning sensor as sliders, or as a recorded motion; and what a host says."""
+"""A stand-in phone below a panorama: its turning sensor as sliders, or as a recorded motion; and what a host
+says."""
 
 from __future__ import annotations
 

@@ -38,7 +38,7 @@ LAST = tr("Last version ▾")
 
 
 class ResultsPage(QWidget):
-    """Everything that was made and a large view of the chosen file.  ``shown_changed`` when another is seen or seen otherwise."""
+    """Everything made, the chosen file large.  ``shown_changed`` when another is seen or seen otherwise."""
 
     shown_changed = Signal()
 
@@ -123,7 +123,8 @@ class ResultsPage(QWidget):
         return self.viewers.widget(2)
 
     def fill(self, out: Path, base: Path, states: States = ()) -> None:
-        """List everything that was made.  out : where deliveries go; base : the project's folder; states : what is known of it."""
+        """List everything that was made.  out : where deliveries go; base : the project's folder; states :
+        what is known of it."""
         self.out = out
         self.files.show_entries(entries_of(out, base, states))
         entry = self.files.entry
@@ -133,7 +134,7 @@ class ResultsPage(QWidget):
 
     @property
     def _version(self) -> tuple[Path, float] | None:
-        """The file that is to be shown, with the time at which it was made; None where nothing is in sight."""
+        """The file to be shown, with the time at which it was made; None where nothing is in sight."""
         entry = self.files.entry
         return (entry.path, entry.when) if entry is not None and not self.isHidden() else None
 

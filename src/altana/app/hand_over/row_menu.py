@@ -1,4 +1,5 @@
-"""What can be done with rows: which are made, in which quality; in a menu beside the run, and where rows are pressed with the right button."""
+"""What can be done with rows: which are made, in which quality; in a menu beside the run, and where rows are
+pressed with the right button."""
 
 from __future__ import annotations
 
@@ -25,7 +26,8 @@ class RowMenu:
         rows.table.customContextMenuRequested.connect(self._pressed)
 
     def fill(self, menu: QMenu) -> None:
-        """What may be made: everything, the chosen rows, what is out of date, this camera's; while a run goes on it is added."""
+        """What may be made: everything, the chosen rows, what is out of date, this camera's; while a run goes
+        on it is added."""
         menu.clear()
         rows, verb = self._list.rows, tr("Add to the run: ") if self._bar.production.running else ""
         camera = self._state.active

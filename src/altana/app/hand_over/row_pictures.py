@@ -21,9 +21,11 @@ from altana.jobs.orders import Failure
 from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.jobs.shotlist import Row
 
-#: Pixels that a small picture fits into, and one that a region is drawn in.  Strokes would run together if they were drawn so small.
+#: Pixels that a small picture fits into, and one that a region is drawn in.  Strokes would run together if
+#: they were drawn so small.
 SMALL_PX, STROKES_PX, WHOLE_PX = (208, 117), (520, 292), (960, 720)
-#: The table is looked at when they are asked for: before the strip's small pictures, after what is worked with.
+#: The table is looked at when they are asked for: before the strip's small pictures, after what is worked
+#: with.
 URGENCY, WHOLE_URGENCY = 3, 2
 #: So many are on order at once, so that what is scrolled past is not drawn first.
 MOST_ASKED = 2
@@ -31,7 +33,8 @@ LATER_MS = 40
 
 
 class RowPictures(QObject):
-    """Draws the rows that are looked at; ``changed()`` when one is there, ``whole_drawn(shot id, picture)`` for one to draw in."""
+    """Draws the rows that are looked at; ``changed()`` when one is there, ``whole_drawn(shot id, picture)``
+    for one to draw in."""
 
     changed = Signal()
     whole_drawn = Signal(str, QImage)
@@ -157,7 +160,8 @@ class RowPictures(QObject):
             self.changed.emit()
 
     def _give_up(self, channel: str, revision: int, _: Failure) -> None:
-        """A row's picture could not be drawn, which has been told; it is left so until something about it changes."""
+        """A row's picture could not be drawn, which has been told; it is left so until something about it
+        changes."""
         shot_id = channel.removeprefix("row:")
         asked = self._asked.get(shot_id)
         if channel.startswith("row:") and asked is not None and asked[0] == revision:

@@ -22,7 +22,8 @@ from altana.jobs.shotlist import Row
 
 
 class ShotSettings(QWidget):
-    """Shows the chosen rows, and changes all of them at once; ``region_wanted`` asks for a region drawn in the Frame."""
+    """Shows the chosen rows, and changes all of them at once; ``region_wanted`` asks for a region drawn in
+    the Frame."""
 
     region_wanted = Signal()
 

@@ -153,7 +153,8 @@ class RunBar(QFrame):
             self.make_rows(self._list.chosen)
 
     def make_rows(self, rows: Sequence[Row], quality: str = "") -> None:
-        """Make these rows, in this quality instead of their own where one is named; while a run goes on they are added to it."""
+        """Make these rows, in this quality instead of their own where one is named; while a run goes on they
+        are added to it."""
         bad = [row for row in rows if row.wrong]
         if bad:
             number = self._list.rows.index(bad[0]) + 1

@@ -29,7 +29,8 @@ class ShotRows(QObject):
 
     def __init__(self, workspace: Workspace, tokens: Tokens) -> None:
         super().__init__()
-        #: Everything that was made, with what has changed since; and the rows that are on and not current, by id.
+        #: Everything that was made, with what has changed since; and the rows that are on and not current, by
+        #: id.
         self.states: States = ()
         self.outdated: tuple[str, ...] = ()
         self._made_read = Newest(
@@ -56,7 +57,8 @@ class ShotRows(QObject):
         self.table.show_rows(self._bridge.project, self.rows)
 
     def follow_made(self) -> None:
-        """Find out which files are current; models may have to be read for that, so it is done beside the window."""
+        """Find out which files are current; models may have to be read for that, so it is done beside the
+        window."""
         project, rows, path, out = self._bridge.project, self.rows, self.project_path, self.out
         if path.is_file():
             self._made_read.wish(lambda: _looked_at(project, rows, path, out))

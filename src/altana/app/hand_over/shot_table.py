@@ -1,4 +1,5 @@
-"""The shot list as a table: one row a file, with its picture, how it is drawn, its size, name, expected time and state."""
+"""The shot list as a table: one row a file, with its picture, how it is drawn, its size, name, expected time
+and state."""
 
 from __future__ import annotations
 
@@ -78,7 +79,8 @@ class RowState:
 
 
 class ShotTable(QTableWidget):
-    """Shows rows; ``switched(shot ids, on)`` by the box in front or Space, ``moved(by)`` and ``removed()`` by keys."""
+    """Shows rows; ``switched(shot ids, on)`` by the box in front or Space, ``moved(by)`` and ``removed()`` by
+    keys."""
 
     switched = Signal(list, bool)
     moved = Signal(int)
@@ -258,7 +260,8 @@ class ShotTable(QTableWidget):
                 self.switched.emit(self.chosen if shot.id in self.chosen else [shot.id], on)
 
     def event(self, event) -> bool:  # type: ignore[no-untyped-def]
-        """Control with up and down, and Delete, mean rows here, not what they mean in the rest of the window."""
+        """Control with up and down, and Delete, mean rows here, not what they mean in the rest of the
+        window."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
             if event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Space) or (

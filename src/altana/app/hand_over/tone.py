@@ -1,4 +1,5 @@
-"""The tone of finished pictures: worked out anew from their linear masters, without drawing anything again."""
+"""The tone of finished pictures: worked out anew from their linear masters, without drawing anything
+again."""
 
 from __future__ import annotations
 
@@ -71,7 +72,8 @@ NO_MASTER = tr(
 
 
 def _preview(master: Path) -> tuple[Floats32, Floats32 | None] | str:
-    """The light of a master and its coverage, no larger than the page shows; a sentence where it cannot be read."""
+    """The light of a master and its coverage, no larger than the page shows; a sentence where it cannot be
+    read."""
     try:
         picture = read_master(master)
     except UserError as error:
@@ -85,8 +87,8 @@ def _preview(master: Path) -> tuple[Floats32, Floats32 | None] | str:
 
 @dataclass(frozen=True, slots=True)
 class TonedPicture:
-    """A picture under a tone: 8 bits (height, width, 3), its histogram, and what of it is black and white; ``wrong`` says
-    why its colour table is not on it."""
+    """A picture under a tone: 8 bits (height, width, 3), its histogram, and what of it is black and white;
+    ``wrong`` says why its colour table is not on it."""
 
     pixels: npt.NDArray[np.uint8]
     histogram: Floats
@@ -103,7 +105,8 @@ def _toned(
     marks: bool,
     around: bool = False,
 ) -> TonedPicture:
-    """Light under a tone.  marks : blue where all is black, red where a channel is white.  around : of a panorama."""
+    """Light under a tone.  marks : blue where all is black, red where a channel is white.  around : of a
+    panorama."""
     wrong, table = "", None
     tables.recheck()
     try:

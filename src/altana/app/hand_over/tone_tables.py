@@ -21,7 +21,8 @@ from altana.storage.tables import FOLDER, SUFFIX, read_table
 
 
 class ToneTables:
-    """tone : what holds now.  attempt, set_field : a figure while it is dragged, and set.  apply : another tone."""
+    """tone : what holds now.  attempt, set_field : a figure while it is dragged, and set.  apply : another
+    tone."""
 
     def __init__(
         self,
@@ -86,7 +87,8 @@ class ToneTables:
             self.use(Path(path))
 
     def use(self, path: Path | None) -> None:
-        """Put a colour table over the picture; one from elsewhere is copied beside the project.  A large one takes a moment."""
+        """Put a colour table over the picture; one from elsewhere is copied beside the project.  A large one
+        takes a moment."""
         project_path = self.project_path
 
         def read() -> tuple[str, str]:

@@ -1,4 +1,5 @@
-"""Where the list is made: on this machine, in several processes of it, or on machines that were lent; and who does what."""
+"""Where the list is made: on this machine, in several processes of it, or on machines that were lent; and who
+does what."""
 
 from __future__ import annotations
 
@@ -47,7 +48,8 @@ class WhereMenu(QObject):
         super().__init__(parent)
         self._parent, self._production, self._settings = parent, production, settings
         self.button = menu_button(tr("On this machine ▾"), SAID, self._fill)
-        # In a narrow window its words end in an ellipsis before those of the buttons beside it are cut; the whole stands in its tooltip.
+        # In a narrow window its words end in an ellipsis before those of the buttons beside it are cut; the
+        # whole stands in its tooltip.
         self.button.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
         self.button.setMinimumWidth(LEAST_PX)
         self.page: WhoPage | None = None

@@ -89,7 +89,8 @@ class AroundGroup:
             return
         values: dict[str, object] = {"file": name}
         if not self._bridge.project.light.surroundings.file and pixels.max() <= 1.0:
-            # A photograph that holds no more than a screen shows has no sun in it, and would light like a dull day.
+            # A photograph that holds no more than a screen shows has no sun in it, and would light like a
+            # dull day.
             values["use"] = AS_BACKGROUND
         self._change(tr("Surroundings"), **values)
 

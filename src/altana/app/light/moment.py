@@ -27,7 +27,8 @@ TURNS = (tr("Spring begins"), tr("Longest day"), tr("Autumn begins"), tr("Shorte
 
 
 class MomentGroup:
-    """Two sliders with their fields, and the sky.  A drag is one undo step, and is seen at once in the Frame."""
+    """Two sliders with their fields, and the sky.  A drag is one undo step, and is seen at once in the
+    Frame."""
 
     def __init__(self, workspace: Workspace) -> None:
         self._bridge = workspace.bridge

@@ -147,7 +147,8 @@ class ShadeGroup(QObject):
         return self._state.active
 
     def _look_down(self, cut: bool) -> None:
-        """Work with the camera above the building, or above the storey that is looked at; it is added where there is none yet."""
+        """Work with the camera above the building, or above the storey that is looked at; it is added where
+        there is none yet."""
         scene, active = self._studio.scene, self._state.active
         if scene is None:
             return

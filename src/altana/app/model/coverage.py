@@ -1,4 +1,5 @@
-"""Coverage on the Model desk: what the cameras and walks see of the building, and what none of them ever shows."""
+"""Coverage on the Model desk: what the cameras and walks see of the building, and what none of them ever
+shows."""
 
 from __future__ import annotations
 

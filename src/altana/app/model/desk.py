@@ -1,4 +1,5 @@
-"""The Model desk: what the building consists of, what is wrong with it, what is hidden, and what a reload changed."""
+"""The Model desk: what the building consists of, what is wrong with it, what is hidden, and what a reload
+changed."""
 
 from __future__ import annotations
 
@@ -320,7 +321,8 @@ class ModelDesk(QWidget):
     # ------------------------------------------------------------------ coverage and mends of ours
 
     def _overlay(self, on: bool) -> None:
-        """What is never seen stands out from the rest, which is faint; only here, and only while it is wanted."""
+        """What is never seen stands out from the rest, which is faint; only here, and only while it is
+        wanted."""
         hiding = self._state.hiding
         never = self.coverage.never
         self.look.hiding = Hiding(hiding.hidden, LeftOut(never), True) if on and never else hiding

@@ -27,7 +27,8 @@ AXES = ((tr("As the file says"), ""), (tr("Z is up"), "z"), (tr("Y is up"), "y")
 
 
 class ModelFiles:
-    """The fields of one model file at a time, put into a group; ``reopen`` is called when the scene has to be read again."""
+    """The fields of one model file at a time, put into a group; ``reopen`` is called when the scene has to be
+    read again."""
 
     def __init__(self, workspace: Workspace, group: Group, reopen: Callable[[], object]) -> None:
         bridge = workspace.bridge

@@ -17,8 +17,8 @@ from altana.core.project import Project
 
 
 class FoundCameras:
-    """The list of them; not there while the file has none.  ``taken`` is called when one was taken over, ``take_in`` for those
-    of other files, ``send`` to give the project's own to other tools."""
+    """The list of them; not there while the file has none.  ``taken`` is called when one was taken over,
+    ``take_in`` for those of other files, ``send`` to give the project's own to other tools."""
 
     def __init__(
         self,

@@ -33,7 +33,8 @@ class Reload:
 
 
 class Reloading(QObject):
-    """``reopen_wanted`` once the views of before are known; ``shown(comparison)`` for two pictures or the building."""
+    """``reopen_wanted`` once the views of before are known; ``shown(comparison)`` for two pictures or the
+    building."""
 
     reopen_wanted = Signal()
     shown = Signal(bool)
@@ -74,7 +75,8 @@ class Reloading(QObject):
             self._studio.order_seen(self._bridge.project.cameras)
 
     def begin(self) -> bool:
-        """Note what every camera sees before the files are read again; False when there is nothing to compare with."""
+        """Note what every camera sees before the files are read again; False when there is nothing to compare
+        with."""
         scene = self._studio.scene
         if scene is None or self._reload is not None:
             return False

@@ -1,6 +1,7 @@
 """The tree of a model's objects by storey and category, with two kinds of marks: shown here, and in pictures.
 
-Objects are put into the tree only when their category is unfolded, so that a large model opens as quickly as a small one.
+Objects are put into the tree only when their category is unfolded, so that a large model opens as quickly as
+a small one.
 """
 
 from __future__ import annotations
@@ -26,7 +27,8 @@ BY_STOREY, BY_CATEGORY = 0, 1
 
 
 class ObjectTree(QTreeView):
-    """``hidden_toggled(kind, name, hide)`` and ``left_out_toggled(kind, name, out)`` when a mark is pressed."""
+    """``hidden_toggled(kind, name, hide)`` and ``left_out_toggled(kind, name, out)`` when a mark is
+    pressed."""
 
     hidden_toggled = Signal(str, str, bool)
     left_out_toggled = Signal(str, str, bool)
@@ -124,7 +126,8 @@ class ObjectTree(QTreeView):
         for number in self._members[top, below]:
             item.appendRow(_row(self._model.objects[number].name, "objects", self._model.objects[number].id))
         self._show_seen(item)
-        # Only what is new is marked: marking the whole tree for each group would take a large model's time squared.
+        # Only what is new is marked: marking the whole tree for each group would take a large model's time
+        # squared.
         above = item.parent()
         self._mark(
             above, item.row(), self._named(above, self._hiding.hidden), self._named(above, self._left_out)
@@ -178,7 +181,8 @@ class ObjectTree(QTreeView):
         self._refreshing = False
 
     def show_coverage(self, coverage: Sequence[ObjectCoverage]) -> None:
-        """How large each object is seen at most, in a column of its own; hidden where nothing was looked at."""
+        """How large each object is seen at most, in a column of its own; hidden where nothing was looked
+        at."""
         self._coverage = {item.object_id: item for item in coverage}
         self.setColumnHidden(SEEN, not self._coverage)
         self._refreshing = True

@@ -1,4 +1,5 @@
-"""The line at the bottom: work in the background with its progress, whether the project is saved, where the pointer is."""
+"""The line at the bottom: work in the background with its progress, whether the project is saved, where the
+pointer is."""
 
 from __future__ import annotations
 
@@ -68,7 +69,8 @@ class Activity(QWidget):
         return self._label.text()
 
     def tell(self, text: str = "", share: float = -1.0, left: str = "") -> None:
-        """Say what is being done, how far it is (below 0: not known), and what is left; nothing where nothing is done."""
+        """Say what is being done, how far it is (below 0: not known), and what is left; nothing where nothing
+        is done."""
         self._label.setText(spoken(text))
         self._bar.setVisible(share >= 0)
         self._bar.setValue(round(share * 1000))
@@ -79,7 +81,8 @@ class Activity(QWidget):
         self.tell(text if share < 1 else "", share if share < 1 else -1.0)
 
     def do(self, what: str, work: Callable[[], Callable[[], object]]) -> None:
-        """Do something slow beside the window; what it returns is run in the window afterwards.  UserErrors are said."""
+        """Do something slow beside the window; what it returns is run in the window afterwards.  UserErrors
+        are said."""
 
         def done(after: Callable[[], object]) -> None:
             self.tell()
@@ -89,7 +92,8 @@ class Activity(QWidget):
         self._background.run(what, work, done, self.tell)
 
     def read(self, what: str, work: Callable[[Waiting], Callable[[], object]]) -> None:
-        """The same for reading a file in a child, which *Cancel* ends; ``work`` is given what it asks whether to go on."""
+        """The same for reading a file in a child, which *Cancel* ends; ``work`` is given what it asks whether
+        to go on."""
         unwanted = self._unwanted = threading.Event()
         job_shown = self.cancel.isVisible()
         self.cancel.show()

@@ -23,7 +23,8 @@ from altana.core.standing import ground_at, named_for_place
 
 
 class CameraActions:
-    """Copies, names, groups, moves and removes the chosen cameras.  strip_ids : cameras in the order of the strip."""
+    """Copies, names, groups, moves and removes the chosen cameras.  strip_ids : cameras in the order of the
+    strip."""
 
     def __init__(self, window: QWidget, workspace: Workspace, strip_ids: Callable[[], list[str]]) -> None:
         self._window, self._strip_ids = window, strip_ids

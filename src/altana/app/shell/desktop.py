@@ -40,7 +40,8 @@ def recent_file() -> Path:
 
 
 def remember_recent(path: Path) -> None:
-    """Put a project first into the desktop's list of recent documents; a list that cannot be read or written is left alone."""
+    """Put a project first into the desktop's list of recent documents; a list that cannot be read or written
+    is left alone."""
     place = recent_file()
     try:
         if place.is_file() and place.stat().st_size > LARGEST_BYTES:

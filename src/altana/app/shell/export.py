@@ -87,7 +87,8 @@ class StampRow(QWidget):
 
 @dataclass(frozen=True, slots=True)
 class LastChosen:
-    """What was chosen in such a sheet, so that the next one begins with it: everything but size, part and folder."""
+    """What was chosen in such a sheet, so that the next one begins with it: everything but size, part and
+    folder."""
 
     quality: int
     kind: int
@@ -114,7 +115,8 @@ class ExportSheet(QDialog):
         cameras: tuple[str, ...] = (),
         walk: Walk | None = None,
     ) -> None:
-        """size : width and height as set; None for several cameras, each with its own.  cameras : of what stills are made."""
+        """size : width and height as set; None for several cameras, each with its own.  cameras : of what
+        stills are made."""
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(460)

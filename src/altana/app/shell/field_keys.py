@@ -1,4 +1,5 @@
-"""Keys while a text field has the focus: those that edit are the field's, all others are commands of the window."""
+"""Keys while a text field has the focus: those that edit are the field's, all others are commands of the
+window."""
 
 from __future__ import annotations
 
@@ -6,7 +7,8 @@ from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
-#: What a person does in a field with Control held.  Qt's fields take more, among them Control and E, on some desktops only.
+#: What a person does in a field with Control held.  Qt's fields take more, among them Control and E, on some
+#: desktops only.
 EDITING = frozenset(
     {
         Qt.Key.Key_A,
@@ -42,7 +44,8 @@ class FieldKeys(QObject):
             now.installEventFilter(self)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Leave a key to the window's commands unless it edits; a key that is no command still reaches the field."""
+        """Leave a key to the window's commands unless it edits; a key that is no command still reaches the
+        field."""
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
             if control and event.key() not in EDITING:

@@ -36,7 +36,8 @@ MODEL_FILTER = tr("Building models (") + " ".join(f"*{suffix}" for suffix in sor
 class ProjectFiles(QObject):
     """Opens, starts and saves projects, and keeps what is not saved yet.
 
-    ``shown`` when another project is on the desks, ``moved`` when the project lies elsewhere, ``saved`` when it was written.
+    ``shown`` when another project is on the desks, ``moved`` when the project lies elsewhere, ``saved`` when
+    it was written.
     """
 
     shown = Signal()
@@ -194,7 +195,8 @@ class ProjectFiles(QObject):
         return self.start_project(models, path, saved=False)
 
     def start_project(self, models: list[Path], path: Path, saved: bool = True) -> bool:
-        """Open a new project of these models; reading and copying go on in the background.  saved : it is written at once."""
+        """Open a new project of these models; reading and copying go on in the background.  saved : it is
+        written at once."""
 
         def work(waiting: Waiting) -> Callable[[], object]:
             project = Project(name=path.stem)

@@ -1,4 +1,5 @@
-"""Going there: to a desk, a camera, a walk, a room, a storey, an object; and everything that search can find."""
+"""Going there: to a desk, a camera, a walk, a room, a storey, an object; and everything that search can
+find."""
 
 from __future__ import annotations
 
@@ -147,7 +148,8 @@ class Going:
             self._compose.plan.centre_on(camera)
 
     def to_picture(self, path: Path) -> bool:
-        """Go to exactly the framing of a picture that Altana made: its camera, or a loose view where that stands otherwise now."""
+        """Go to exactly the framing of a picture that Altana made: its camera, or a loose view where that
+        stands otherwise now."""
         space = self._workspace
         try:
             camera = remembered(path).camera
@@ -170,7 +172,8 @@ class Going:
         return True
 
     def entries(self, table: CommandTable, text: str = "") -> Iterable[Entry]:
-        """Everything that search can find; what can be done with every object only where the text begins to ask for it."""
+        """Everything that search can find; what can be done with every object only where the text begins to
+        ask for it."""
         project, scene = self._workspace.bridge.project, self._workspace.studio.scene
         for camera in project.cameras:
             yield Entry(camera.name, "camera", partial(self.to_camera, camera.id))

@@ -139,7 +139,8 @@ class Making(QObject):
         self.sheet = sheet
 
     def _with_light(self, what: str) -> str:
-        """What is made, and that it waits for the building's light where that is not known yet: the time that is told is without it."""
+        """What is made, and that it waits for the building's light where that is not known yet: the time that
+        is told is without it."""
         if self._workspace.studio.lit == KNOWN:
             return what
         return tr(
@@ -156,7 +157,8 @@ class Making(QObject):
             )
 
     def count_hours(self, camera: str, storey: str, year: bool) -> None:
-        """Hours of sun on what a camera sees, or over a storey, as a picture with figures beside the project."""
+        """Hours of sun on what a camera sees, or over a storey, as a picture with figures beside the
+        project."""
         if self._busy():
             return
         files, project = self._files, self._workspace.bridge.document.settled
@@ -183,7 +185,8 @@ class Making(QObject):
         self._grab(CLIPBOARD)
 
     def save_frame(self) -> None:
-        """What the Frame shows, as it will be made in the format's exact size, as a PNG named like the camera beside the project."""
+        """What the Frame shows, as it will be made in the format's exact size, as a PNG named like the camera
+        beside the project."""
         self._grab(FILE)
 
     def _look(self, camera: Camera) -> str:

@@ -1,4 +1,5 @@
-"""Reading the models again, mends of ours on them, what no picture shows, and what is hidden while working."""
+"""Reading the models again, mends of ours on them, what no picture shows, and what is hidden while
+working."""
 
 from __future__ import annotations
 

@@ -45,10 +45,12 @@ class Desks(QStackedWidget):
 
 
 class NoticeBar(QFrame):
-    """Shows the newest notice; what is done vanishes after a while, a note after a longer one; trouble, and what offers something, stays until it is closed.
-    What another came over before anyone could read it waits beneath that one.
+    """Shows the newest notice; what is done vanishes after a while, a note after a longer one; trouble, and
+    what offers something, stays until it is closed. What another came over before anyone could read it waits
+    beneath that one.
 
-    desk : what it lies over.  own_model : opens a model of one's own, for the line that says that this is the demo.
+    desk : what it lies over.  own_model : opens a model of one's own, for the line that says that this is the
+    demo.
     """
 
     def __init__(self, desk: Desks, notices: Notices, own_model: Callable[[], object]) -> None:

@@ -24,7 +24,8 @@ from altana.app.workspace.workspace import Workspace
 
 @dataclass(frozen=True, slots=True)
 class Parts:
-    """``show_light``, ``show_preferences``, ``show_about``, ``show_keys`` and ``show_menu`` open the panel of the light, the preferences, the page of licences, the page of keys and the menu."""
+    """``show_light``, ``show_preferences``, ``show_about``, ``show_keys`` and ``show_menu`` open the panel of
+    the light, the preferences, the page of licences, the page of keys and the menu."""
 
     window: QWidget
     workspace: Workspace

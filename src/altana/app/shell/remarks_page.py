@@ -1,4 +1,5 @@
-"""The page of remarks: what others said, with its picture, which camera answers it, and whether it is answered."""
+"""The page of remarks: what others said, with its picture, which camera answers it, and whether it is
+answered."""
 
 from __future__ import annotations
 
@@ -30,7 +31,8 @@ NO_CAMERA = tr("no camera yet")
 
 
 class RemarksPage(QDialog):
-    """Lists remarks, the open ones first.  ``go`` shows a camera; ``send`` writes the answered ones; home : the project's file."""
+    """Lists remarks, the open ones first.  ``go`` shows a camera; ``send`` writes the answered ones; home :
+    the project's file."""
 
     def __init__(
         self,

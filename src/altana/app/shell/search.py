@@ -1,4 +1,5 @@
-"""Search over everything from the keyboard: cameras, planned shots, rooms, objects, walks, storeys and actions."""
+"""Search over everything from the keyboard: cameras, planned shots, rooms, objects, walks, storeys and
+actions."""
 
 from __future__ import annotations
 

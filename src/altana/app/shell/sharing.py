@@ -24,7 +24,8 @@ BOTH, COPY, THEIRS = "both", "copy", "theirs"
 
 
 class MeetingPage(QDialog):
-    """What somebody else changed in the file, and what can be done; ``choice`` says what was chosen, empty for nothing."""
+    """What somebody else changed in the file, and what can be done; ``choice`` says what was chosen, empty
+    for nothing."""
 
     def __init__(self, parent: QWidget, name: str, base: Project, ours: Project, theirs: Project) -> None:
         super().__init__(parent)
@@ -160,7 +161,8 @@ class Sharing(QObject):
         )
 
     def _take_in(self) -> None:
-        """Read what is in the file now; where something was changed here meanwhile, both are shown first, as saving does."""
+        """Read what is in the file now; where something was changed here meanwhile, both are shown first, as
+        saving does."""
         path = self._path
         if path is None:
             return
@@ -184,7 +186,8 @@ class Sharing(QObject):
         return self.meet()
 
     def meet(self) -> bool:
-        """Show what somebody else changed, and do what is chosen; whether our changes are in the file then.  Raises UserError."""
+        """Show what somebody else changed, and do what is chosen; whether our changes are in the file then.
+        Raises UserError."""
         path = self._path
         if path is None:
             return False
@@ -205,7 +208,8 @@ class Sharing(QObject):
         return False
 
     def _put_together(self, path: Path, theirs: Project, digest: str, both: Project) -> bool:
-        """Write both changes, unless the file is another once more since they were shown; then that is shown."""
+        """Write both changes, unless the file is another once more since they were shown; then that is
+        shown."""
         self._bridge.apply(tr("Take both"), lambda _: both, over_locks=True)
         # From now on ours is what goes beyond theirs.
         self._base, self._digest = theirs, digest

@@ -17,13 +17,15 @@ SHOWN = QSize(416, 234)
 
 
 def trial_size(own: tuple[int, int], typed: tuple[int, int] | None) -> tuple[int, int]:
-    """The size of a test, px: as typed where that is smaller than a test is, else a test's in the same proportion."""
+    """The size of a test, px: as typed where that is smaller than a test is, else a test's in the same
+    proportion."""
     size = typed or own
     return size if max(size) <= TEST_PX else fitting(*size, (TEST_PX, TEST_PX), even=False)
 
 
 class SmallTest(QWidget):
-    """Nothing, until a test is asked for; then how it goes, and the picture.  ``changed`` when one begins or ends."""
+    """Nothing, until a test is asked for; then how it goes, and the picture.  ``changed`` when one begins or
+    ends."""
 
     wanted = Signal()
     changed = Signal()

@@ -14,7 +14,8 @@ from altana.app.theme.words import moment, tr
 
 
 class StartPage(QDialog):
-    """Offers what to begin with.  open_path : opens a project; ask : asks for a file; demo : shows the demo."""
+    """Offers what to begin with.  open_path : opens a project; ask : asks for a file; demo : shows the
+    demo."""
 
     def __init__(
         self,

@@ -24,7 +24,8 @@ WIDEST_LABEL_PX = 170
 
 
 class TopBar(QWidget):
-    """entries : what search finds; fill : puts everything into the menu; choose_desk : goes to a desk by its number."""
+    """entries : what search finds; fill : puts everything into the menu; choose_desk : goes to a desk by its
+    number."""
 
     def __init__(
         self,

@@ -18,7 +18,8 @@ from altana.storage.versions import Version, versions_of
 
 
 class VersionsPage(QDialog):
-    """Lists versions; taking one, or single cameras of it, is a step like any other, and undo takes it back."""
+    """Lists versions; taking one, or single cameras of it, is a step like any other, and undo takes it
+    back."""
 
     def __init__(self, parent: QWidget, bridge: Bridge, path: Path) -> None:
         super().__init__(parent)

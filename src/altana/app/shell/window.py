@@ -280,7 +280,8 @@ class MainWindow(QMainWindow):
             self._step_back()
 
     def _step_back(self) -> None:
-        """Escape, one level a press: a check of all, a tool, what stands in the Frame's place, a variant, the panel of the light, a notice."""
+        """Escape, one level a press: a check of all, a tool, what stands in the Frame's place, a variant, the
+        panel of the light, a notice."""
         compose = self.compose
         if self.going.desk == COMPOSE and compose.checking:
             compose.check_all(False)

@@ -1,4 +1,5 @@
-"""Lengths and numbers in the words a person prefers: the unit of lengths, and what parts a number's decimals."""
+"""Lengths and numbers in the words a person prefers: the unit of lengths, and what parts a number's
+decimals."""
 
 from __future__ import annotations
 
@@ -49,7 +50,8 @@ def _feet(metres: float, decimals: int) -> str:
 
 
 def typed_length(text: str) -> float:
-    """Metres from what was typed; a bare number is in the unit that is preferred, whole feet where that is feet.  Raises Refused."""
+    """Metres from what was typed; a bare number is in the unit that is preferred, whole feet where that is
+    feet.  Raises Refused."""
     tidy = text.strip().replace("−", "-")
     bare = bool(tidy) and (tidy[-1].isdigit() or tidy[-1] in ".,")
     suffix = {CENTIMETRES: " cm", MILLIMETRES: " mm", FEET: " ft"}.get(wording.unit, "")

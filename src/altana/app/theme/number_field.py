@@ -183,7 +183,8 @@ class NumberField(ValueField):
             if not typed:
                 self.clearFocus()
         elif event.key() in RETURN:
-            # It never reaches a button that would start something; letters typed afterwards are keys, not digits.
+            # It never reaches a button that would start something; letters typed afterwards are keys, not
+            # digits.
             self.editingFinished.emit()
             if not self.property("wrong"):
                 self.entered = True

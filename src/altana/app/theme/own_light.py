@@ -1,4 +1,5 @@
-"""A date, a time, a sky and lamps of a camera's or a row's own, where they do not follow the project's light."""
+"""A date, a time, a sky and lamps of a camera's or a row's own, where they do not follow the project's
+light."""
 
 from __future__ import annotations
 
@@ -22,7 +23,8 @@ SKY_WORDS = (tr("as the project"), *(spoken(sky) for sky in SKIES))
 
 
 class OwnLightFields:
-    """Four fields; what is left empty follows the project.  change(own) is called with what was chosen, say(sentence) with what is wrong."""
+    """Four fields; what is left empty follows the project.  change(own) is called with what was chosen,
+    say(sentence) with what is wrong."""
 
     def __init__(
         self, change: Callable[[Callable[[OwnLight], OwnLight]], object], say: Callable[[str], None]

@@ -14,7 +14,8 @@ def short_name(name: str, longest: int = 18) -> str:
 
 
 def tip_text(text: str) -> str:
-    """A tooltip that shows this text, letter by letter: tooltips take what looks like markup for it, and would fetch pictures that it names."""
+    """A tooltip that shows this text, letter by letter: tooltips take what looks like markup for it, and
+    would fetch pictures that it names."""
     if "<" not in text and "&" not in text:
         return text
     return "<p>" + html.escape(text).replace("\n", "<br>") + "</p>"

@@ -1,4 +1,5 @@
-"""Width and height in pixels in one line: one side is typed and the other follows, or a common size is chosen by its name."""
+"""Width and height in pixels in one line: one side is typed and the other follows, or a common size is chosen
+by its name."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ Sizes = Sequence[tuple[str, int, int]]
 class SizeField(QWidget):
     """``changed(width, height)`` when another size was typed or chosen.
 
-    sizes : the common ones offered.  free : both sides may be typed, and give another proportion.  even : films need even sides.
+    sizes : the common ones offered.  free : both sides may be typed, and give another proportion.  even :
+    films need even sides.
     """
 
     changed = Signal(int, int)

@@ -35,10 +35,11 @@ def text_font(points: float = 10.0, weight: QFont.Weight = QFont.Weight.Normal) 
 def apply_theme(application: QApplication, tokens: Tokens = LIGHT, sheet: bool = True) -> None:
     """Fonts, palette and style sheet for the whole application.
 
-    sheet : False leaves the style sheet for later: a window is put together four times as fast without it, because every widget would
-    be dressed anew each time that it changes its parent.
+    sheet : False leaves the style sheet for later: a window is put together four times as fast without it,
+    because every widget would be dressed anew each time that it changes its parent.
     """
-    # Taken off and put on, a sheet dresses a window of 1270 widgets in half a second; put on over another one, in two.
+    # Taken off and put on, a sheet dresses a window of 1270 widgets in half a second; put on over another
+    # one, in two.
     application.setStyleSheet("")
     if application.style().name() != STYLE:
         application.setStyle(STYLE)

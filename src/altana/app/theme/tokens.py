@@ -7,7 +7,8 @@ from dataclasses import dataclass, fields
 
 @dataclass(slots=True)
 class Tokens:
-    """Colours by what they are for.  A window has its own, which become others when another chrome is chosen."""
+    """Colours by what they are for.  A window has its own, which become others when another chrome is
+    chosen."""
 
     paper: str = "#F4F1EA"
     leaf: str = "#FBFAF6"

@@ -20,7 +20,8 @@ def is_letter(event: QKeyEvent) -> bool:
 
 
 class ValueField(QLineEdit):
-    """After Return the field keeps the focus, but letters are keys of the desk, until it is pressed, left, or a figure is typed."""
+    """After Return the field keeps the focus, but letters are keys of the desk, until it is pressed, left, or
+    a figure is typed."""
 
     def __init__(self) -> None:
         super().__init__()

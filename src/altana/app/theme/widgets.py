@@ -45,7 +45,8 @@ def label(text: str, kind: str = "") -> QLabel:
 
 
 class OneLine(QLabel):
-    """A label that never makes its window wider: what does not fit ends in an ellipsis, and the whole stands in the tooltip."""
+    """A label that never makes its window wider: what does not fit ends in an ellipsis, and the whole stands
+    in the tooltip."""
 
     def __init__(self, kind: str = "") -> None:
         super().__init__()
@@ -138,7 +139,8 @@ def menu_button(text: str, tip: str, fill: Callable[[QMenu], object], kind: str 
 
 
 class ChoiceBox(QComboBox):
-    """A drop-down whose list shows every entry; the wheel scrolls what it lies in, unless the box has the focus."""
+    """A drop-down whose list shows every entry; the wheel scrolls what it lies in, unless the box has the
+    focus."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -344,7 +346,8 @@ def stacked(groups: Sequence[Group]) -> QScrollArea:
 
 
 def scrolling(inner: QWidget) -> QScrollArea:
-    """A column that scrolls up and down.  It takes no focus of its own: what has it is scrolled into sight."""
+    """A column that scrolls up and down.  It takes no focus of its own: what has it is scrolled into
+    sight."""
     scroll = QScrollArea()
     scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     scroll.setWidgetResizable(True)
@@ -363,7 +366,8 @@ def progress_bar(name: str) -> QProgressBar:
 
 
 def open_page(page: QDialog) -> None:
-    """Open a page over its window.  Closed ones of its kind go: nobody sees them again, and each would be kept as long as the window."""
+    """Open a page over its window.  Closed ones of its kind go: nobody sees them again, and each would be
+    kept as long as the window."""
     over = page.parentWidget()
     assert over is not None
     for old in over.findChildren(type(page), options=Qt.FindChildOption.FindDirectChildrenOnly):

@@ -1,7 +1,8 @@
 """The one place through which every sentence of the window passes, in the language that was chosen.
 
-Sentences stand in the code in English.  ``tr`` is for those of the window, ``spoken`` for those that come from behind it (what the core refuses,
-what a check found): they are known by their pattern.  Both look in the same catalogue, which Qt's own tools make (``scripts/translate``).
+Sentences stand in the code in English.  ``tr`` is for those of the window, ``spoken`` for those that come
+from behind it (what the core refuses, what a check found): they are known by their pattern.  Both look in the
+same catalogue, which Qt's own tools make (``scripts/translate``).
 """
 
 from __future__ import annotations
@@ -48,11 +49,13 @@ class Language:
     def __init__(self) -> None:
         self.code = "en"
         self.catalogue = _catalogue("en")
-        #: Patterns of sentences from behind, by the word they begin with; those that begin with a place under an empty one.
+        #: Patterns of sentences from behind, by the word they begin with; those that begin with a place under
+        #: an empty one.
         self.patterns: dict[str, list[tuple[re.Pattern[str], str]]] = {}
 
     def choose(self, code: str) -> None:
-        """Speak this language from now on.  What was said before stays; so it is chosen before there is a window."""
+        """Speak this language from now on.  What was said before stays; so it is chosen before there is a
+        window."""
         self.code = code if code in LANGUAGES else "en"
         self.catalogue = _catalogue(self.code)
         self.patterns = {}
@@ -100,7 +103,8 @@ def of_desktop() -> str:
 def tr(text: str, comment: str = "", number: int = -1, /, **values: object) -> str:
     """A sentence of the window in its language, with the values filled in.
 
-    ``number`` chooses between one and several and stands for ``%n``; ``comment`` tells apart what is spelled alike.
+    ``number`` chooses between one and several and stands for ``%n``; ``comment`` tells apart what is spelled
+    alike.
     """
     # English has a catalogue for one and several only.
     known = number >= 0 or language.code != "en"
@@ -118,7 +122,8 @@ def tr(text: str, comment: str = "", number: int = -1, /, **values: object) -> s
 
 @lru_cache(maxsize=4096)
 def spoken(sentence: str) -> str:
-    """A sentence from behind the window, in the window's language; as it is where the catalogue does not know it."""
+    """A sentence from behind the window, in the window's language; as it is where the catalogue does not know
+    it."""
     if not language.patterns or not sentence:
         return sentence
     if exact := language.catalogue.translate(BEHIND, sentence):
@@ -141,7 +146,8 @@ def spoken(sentence: str) -> str:
 
 
 def moment(seconds: float, exact: bool = False) -> str:
-    """A moment (seconds since 1970) as day, month and time of day here, in words that stay on one line: ``29 Nov 18:28``."""
+    """A moment (seconds since 1970) as day, month and time of day here, in words that stay on one line: ``29
+    Nov 18:28``."""
     #: A moment in Qt's letters for day, month and time of day, as dates are written in the language.
     pattern = tr("d MMMM HH:mm:ss") if exact else tr("d MMM HH:mm")
     words = QLocale(language.code).toString(QDateTime.fromSecsSinceEpoch(int(seconds)), pattern)
@@ -149,12 +155,14 @@ def moment(seconds: float, exact: bool = False) -> str:
 
 
 def capital(text: str) -> str:
-    """A text that begins with a capital letter; the others stay as they are, for nouns of some languages have theirs."""
+    """A text that begins with a capital letter; the others stay as they are, for nouns of some languages have
+    theirs."""
     return text[:1].upper() + text[1:]
 
 
 def _filled(translated: str, parts: dict[str, str]) -> str:
-    """A sentence with what stood in the places of the other one; whole sentences in them are translated too."""
+    """A sentence with what stood in the places of the other one; whole sentences in them are translated
+    too."""
     pieces = _split(translated)
     for at in range(1, len(pieces), 2):
         part = parts.get(f"p{pieces[at]}", "")

@@ -29,7 +29,8 @@ from altana.core.walk.sample import WalkLine, resolve
 
 #: Film frames are drawn ahead so long after a play.
 FILL_AFTER_MS = 1200
-#: What routes and their timing need is loaded so long after a project came that nobody looks at them, and what it is.
+#: What routes and their timing need is loaded so long after a project came that nobody looks at them, and
+#: what it is.
 LOAD_AFTER_MS, LOADED = 1500, ("scipy.interpolate", "scipy.ndimage")
 LOADING = "loading what routes need"
 

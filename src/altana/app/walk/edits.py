@@ -15,8 +15,8 @@ from altana.core.walk.sample import WalkLine
 
 
 class WalkEdits(QObject):
-    """Edits of the chosen walk.  ``refused`` when a change was not taken: views show again what is.  ``line`` is the walk in
-    its building, None while it has no route."""
+    """Edits of the chosen walk.  ``refused`` when a change was not taken: views show again what is.  ``line``
+    is the walk in its building, None while it has no route."""
 
     refused = Signal()
 

@@ -1,4 +1,5 @@
-"""What is found out about the chosen walk: flags at once, then what its film frames show and its long section."""
+"""What is found out about the chosen walk: flags at once, then what its film frames show and its long
+section."""
 
 from __future__ import annotations
 
@@ -51,12 +52,14 @@ class Findings(QObject):
 
     @property
     def sheet(self) -> Unrolled | None:
-        """The long section: a cut of the same walk as it was a moment ago is nearer than none; one of another is not."""
+        """The long section: a cut of the same walk as it was a moment ago is nearer than none; one of another
+        is not."""
         of, walk = self.sheets[0], self._state.walk
         return self.sheets[1] if of is not None and walk is not None and of.id == walk.id else None
 
     def _ask_about(self) -> None:
-        """What takes longer is asked when the walk has rested: the long section, and what its film frames show."""
+        """What takes longer is asked when the walk has rested: the long section, and what its film frames
+        show."""
         walk, scene = self._state.walk, self._studio.scene
         if walk is None or scene is None or self._bridge.in_gesture or not self.wanted:
             return

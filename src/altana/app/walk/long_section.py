@@ -1,4 +1,5 @@
-"""The long section of a walk: floors, stairs and ceilings along the whole route, with the eye's line and its places.
+"""The long section of a walk: floors, stairs and ceilings along the whole route, with the eye's line and its
+places.
 
 Drag to scrub; press a place to choose it; a place whose height is set by hand is dragged up and down.
 """
@@ -29,8 +30,8 @@ LEAST_PX = (0.5, 0.8)
 
 
 class LongSection(QWidget):
-    """Shows what was unrolled of one walk line.  ``moved(seconds)`` while scrubbing; ``lifting(index, metres)`` and
-    ``lifted()`` while a place is dragged up or down."""
+    """Shows what was unrolled of one walk line.  ``moved(seconds)`` while scrubbing; ``lifting(index,
+    metres)`` and ``lifted()`` while a place is dragged up or down."""
 
     moved = Signal(float)
     lifting = Signal(int, float)
@@ -89,7 +90,8 @@ class LongSection(QWidget):
         return TOP + (self.height() - TOP - FOOT) * (high - z) / max(high - low, 1e-6)
 
     def _on_sheet(self, places: Floats, stretch: float = 1.0) -> Floats:
-        """(…, 2) pixels of places (…, 2) given by metres along the walk, stretched, and height: thousands at once."""
+        """(…, 2) pixels of places (…, 2) given by metres along the walk, stretched, and height: thousands at
+        once."""
         low, high = self.reach
         wide, tall = self.width() - LEFT - RIGHT, self.height() - TOP - FOOT
         x = LEFT + wide / self._length * stretch * places[..., 0]

@@ -1,7 +1,7 @@
 """Film frames that were drawn already, kept so that playing again is smooth.
 
-Kept are coarse pictures by film frame, as long as nothing that they show has changed and they fit the memory set aside;
-what a first play left out is drawn while nothing else is.
+Kept are coarse pictures by film frame, as long as nothing that they show has changed and they fit the memory
+set aside; what a first play left out is drawn while nothing else is.
 """
 
 from __future__ import annotations
@@ -15,7 +15,8 @@ MOST_BYTES = 300_000_000
 
 
 class Reel:
-    """Pictures by number of the film frame.  ``key`` is all that they depend on; another key empties the reel."""
+    """Pictures by number of the film frame.  ``key`` is all that they depend on; another key empties the
+    reel."""
 
     def __init__(self, most_bytes: int = MOST_BYTES) -> None:
         self._most = most_bytes
@@ -48,7 +49,8 @@ class Reel:
         return True
 
     def missing(self, count: int) -> int | None:
-        """The next film frame without a picture among the first ``count``: every fourth first, then those between."""
+        """The next film frame without a picture among the first ``count``: every fourth first, then those
+        between."""
         if self._bytes >= self._most:
             return None
         order = _spread(count)

@@ -28,8 +28,8 @@ from altana.core.walk.sample import WalkLine, resolve
 
 
 class RouteOnPlan:
-    """Hands and overlay of the Walk desk's plan.  ``line`` is the walk shown, ``eye`` its camera of the moment,
-    ``drawn`` the places of a route that is just being drawn."""
+    """Hands and overlay of the Walk desk's plan.  ``line`` is the walk shown, ``eye`` its camera of the
+    moment, ``drawn`` the places of a route that is just being drawn."""
 
     def __init__(self, workspace: Workspace, plan: PlanSheet, timeline: Timeline, tokens: Tokens) -> None:
         bridge, state, studio = workspace.bridge, workspace.state, workspace.studio
@@ -75,7 +75,7 @@ class RouteOnPlan:
         self._paint_eye(painter, plan)
 
     def _paint_route(self, painter: QPainter, plan: PlanSheet, model: Model, points: Floats) -> None:
-        """The way itself, faint where it is on another storey; while a walk plays it is painted many times a second."""
+        """The way itself, faint on another storey; while a walk plays it is painted many times a second."""
         of = (self.line, plan.storey, model)
         if not all(known is now for known, now in zip(self._here[0], of, strict=True)):
             self._here = of, [model.storey_of_eye(point) == plan.storey for point in points]
@@ -142,7 +142,7 @@ class RouteOnPlan:
     # ------------------------------------------------------------------ handles
 
     def _own_handle(self) -> Vec2 | None:
-        """How far the route carries on at the chosen place, metres: as set, or as it comes of itself; None at a corner."""
+        """How far the route carries on at the chosen place, metres, set or of itself; None at a corner."""
         line, index = self.line, self._timeline.key
         if (
             line is None
@@ -250,7 +250,8 @@ class RouteOnPlan:
         self._bridge.preview(lambda project: timed(set_walk(project, walk.id, keys=keys), walk.id))
 
     def carry(self, place: Vec2) -> None:
-        """The place goes along, at its height above the floor that is really there; a stretch that is pulled bends through it."""
+        """The place goes along, at its height above the floor that is really there; a stretch that is pulled
+        bends through it."""
         walk, index, key, scene = self._state.walk, self._timeline.key, self._moving, self._studio.scene
         self.table.carry(place)
         if walk is not None and self._handle:

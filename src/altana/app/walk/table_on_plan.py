@@ -1,4 +1,5 @@
-"""A turntable in the hands of its user on the plan: its centre, where it begins with its radius, and where it ends."""
+"""A turntable in the hands of its user on the plan: its centre, where it begins with its radius, and where it
+ends."""
 
 from __future__ import annotations
 
@@ -59,7 +60,8 @@ class TableOnPlan:
         }
 
     def paint(self, painter: QPainter, table: Turntable) -> None:
-        """Lay the knobs over the plan: a cross in the centre, a dot where it begins, a square where it ends."""
+        """Lay the knobs over the plan: a cross in the centre, a dot where it begins, a square where it
+        ends."""
         knobs = self.knobs(table)
         ink = QColor(self._tokens.ink)
         painter.setPen(QPen(ink, 1.0))
@@ -113,6 +115,7 @@ class TableOnPlan:
 
 
 def _sweep(table: Turntable, end_deg: float) -> float:
-    """The sweep that ends there, the way round that the turntable goes; a whole turn where it would be none."""
+    """The sweep that ends there, the way round that the turntable goes; a whole turn where it would be
+    none."""
     way = 1.0 if table.sweep_deg >= 0.0 else -1.0
     return way * ((way * (end_deg - table.start_deg)) % 360.0 or 360.0)

@@ -42,7 +42,8 @@ class TimeEdits:
         settings.flags.mend_wanted.connect(self.mend)
 
     def drag_in_time(self, index: int, second: float) -> None:
-        """A place is dragged along the time axis, and the other chosen ones with it: from now on they have their seconds."""
+        """A place is dragged along the time axis, and the other chosen ones with it: from now on they have
+        their seconds."""
         walk, line = self._state.walk, self._bar.line
         if walk is None or line is None or walk.locked:
             return

@@ -1,8 +1,9 @@
-"""The timeline of a walk: pace and turning over time with their comfort limits, spans of looking, pauses, places, flags.
+"""The timeline of a walk: pace and turning over time with their comfort limits, spans of looking, pauses,
+places, flags.
 
-Drag anywhere to scrub; press a flag or a place to go there; drag a place to give it its second, or an end of a span of
-looking to make it longer.  Control adds places to the chosen ones, Shift those between.  The wheel zooms about the
-pointer, Shift and wheel go along.  Flags carry a sign and a number, not only a colour.
+Drag anywhere to scrub; press a flag or a place to go there; drag a place to give it its second, or an end of
+a span of looking to make it longer.  Control adds places to the chosen ones, Shift those between.  The wheel
+zooms about the pointer, Shift and wheel go along.  Flags carry a sign and a number, not only a colour.
 """
 
 from __future__ import annotations
@@ -40,7 +41,8 @@ OWN_CONTROL_KEYS = (Qt.Key.Key_A, Qt.Key.Key_C, Qt.Key.Key_V)
 
 
 class Timeline(TimelineChart):
-    """Shows one walk line; ``moved(seconds)`` while scrubbing, ``key_chosen(index)`` when a place is pressed."""
+    """Shows one walk line; ``moved(seconds)`` while scrubbing, ``key_chosen(index)`` when a place is
+    pressed."""
 
     moved = Signal(float)
     key_chosen = Signal(int)
@@ -148,7 +150,8 @@ class Timeline(TimelineChart):
             self.show_part(0.0, self.line.walk.seconds)
 
     def _choose_with(self, key: int, modifiers: Qt.KeyboardModifier) -> None:
-        """Control adds a place or takes it out, Shift takes all up to it; a press on one of several keeps them."""
+        """Control adds a place or takes it out, Shift takes all up to it; a press on one of several keeps
+        them."""
         if modifiers & Qt.KeyboardModifier.ControlModifier:
             chosen = self.keys ^ {key}
         elif modifiers & Qt.KeyboardModifier.ShiftModifier and self.key >= 0:
@@ -235,8 +238,9 @@ class Timeline(TimelineChart):
         self._dragged, self._dragging, self._grip = -1, False, None
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Left and right go by a film frame (Shift: a second), Home and End to the ends, up and down from place to place;
-        plus, minus and 0 zoom; Control with A, C, V chooses all, copies, puts in; Delete removes the chosen places."""
+        """Left and right go by a film frame (Shift: a second), Home and End to the ends, up and down from
+        place to place; plus, minus and 0 zoom; Control with A, C, V chooses all, copies, puts in; Delete
+        removes the chosen places."""
         line, key = self.line, event.key()
         if line is None:
             super().keyPressEvent(event)

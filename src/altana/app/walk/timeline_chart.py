@@ -1,4 +1,5 @@
-"""The timeline to look at: pace and turning over time with their comfort limits, spans of looking, pauses, places, flags."""
+"""The timeline to look at: pace and turning over time with their comfort limits, spans of looking, pauses,
+places, flags."""
 
 from __future__ import annotations
 

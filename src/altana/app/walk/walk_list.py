@@ -1,4 +1,5 @@
-"""The walks of a project as a list, and the three ways to begin one: drawn on the plan, through cameras, round a thing."""
+"""The walks of a project as a list, and the three ways to begin one: drawn on the plan, through cameras,
+round a thing."""
 
 from __future__ import annotations
 
@@ -154,7 +155,8 @@ class WalkList(QWidget):
         self._begin(lambda project: add_walk(project, turntable_for(np.asarray(points, float), name)))
 
     def add_stair(self) -> None:
-        """A walk up the chosen object, which is a stair; up the only stair of the model where nothing is chosen."""
+        """A walk up the chosen object, which is a stair; up the only stair of the model where nothing is
+        chosen."""
         scene = self._studio.scene
         if scene is None:
             return
@@ -213,7 +215,8 @@ class WalkList(QWidget):
         self._rows.addStretch(1)
 
     def _row(self, walk: Walk, chosen: bool) -> QWidget:
-        """One walk: its name, what it is, how long, on which storeys, and whether its route shows on the plan."""
+        """One walk: its name, what it is, how long, on which storeys, and whether its route shows on the
+        plan."""
         line = QWidget()
         row = QHBoxLayout(line)
         row.setContentsMargins(0, 0, 0, 0)

@@ -1,4 +1,5 @@
-"""Work beside the window: a thread does it, and what comes of it, also when it fails, arrives in the window's own thread."""
+"""Work beside the window: a thread does it, and what comes of it, also when it fails, arrives in the window's
+own thread."""
 
 from __future__ import annotations
 
@@ -35,9 +36,11 @@ class _Post(QObject):
 
 
 class Background:
-    """Runs slow work in threads.  Exactly one of ``done`` and ``failed`` follows each, in the window's thread.
+    """Runs slow work in threads.  Exactly one of ``done`` and ``failed`` follows each, in the window's
+    thread.
 
-    A UserError is said as it is; anything else is a fault: it is logged with its stack, and said with details.
+    A UserError is said as it is; anything else is a fault: it is logged with its stack, and said with
+    details.
     """
 
     def __init__(self, notices: Notices) -> None:
@@ -79,7 +82,8 @@ class Background:
 class Newest(Generic[T]):
     """One kind of background work of which the newest wish counts.
 
-    in_turn : one wish at a time, and of those that wait only the newest: for work that is asked for faster than it is done.
+    in_turn : one wish at a time, and of those that wait only the newest: for work that is asked for faster
+    than it is done.
     """
 
     def __init__(

@@ -115,7 +115,8 @@ class Bridge(QObject):
         except Refused:
             return
         except BaseException:
-            # A fault in a gesture would come again at every move of the pointer: the gesture ends without a trace.
+            # A fault in a gesture would come again at every move of the pointer: the gesture ends without a
+            # trace.
             self.cancel()
             raise
 

@@ -1,4 +1,5 @@
-"""The one way in which the window changes cameras: the chosen ones together, as one step; what is locked is left alone."""
+"""The one way in which the window changes cameras: the chosen ones together, as one step; what is locked is
+left alone."""
 
 from __future__ import annotations
 
@@ -18,8 +19,8 @@ Change = Callable[[Camera, Value], Camera]
 
 
 class CameraEdits(QObject):
-    """Edits of the chosen cameras.  ``tried`` follows every change that was asked for, whether it came to be or was refused: views
-    show again what is."""
+    """Edits of the chosen cameras.  ``tried`` follows every change that was asked for, whether it came to be
+    or was refused: views show again what is."""
 
     tried = Signal()
 

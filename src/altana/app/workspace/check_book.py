@@ -1,4 +1,5 @@
-"""What has been found about each camera's picture, kept for as long as the camera stays as it was looked at."""
+"""What has been found about each camera's picture, kept for as long as the camera stays as it was looked
+at."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""A child process of the window: orders go out, replies arrive as signals; it is started again when it dies."""
+"""A child process of the window: orders go out, replies arrive as signals; it is started again when it
+dies."""
 
 from __future__ import annotations
 
@@ -98,7 +99,8 @@ class Child(QObject):
             self._service.send(task)
 
     def send_again(self) -> None:
-        """Ask once more for what a child that died had not answered; what it died of twice comes to nothing."""
+        """Ask once more for what a child that died had not answered; what it died of twice comes to
+        nothing."""
         for pending in list(self._pending.values()):
             task = pending.task
             if pending.tries >= MOST_TRIES:

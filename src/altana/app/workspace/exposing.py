@@ -1,4 +1,5 @@
-"""Exposure from the picture: proposed for cameras when asked for, and taken for a camera that was just stood outside."""
+"""Exposure from the picture: proposed for cameras when asked for, and taken for a camera that was just stood
+outside."""
 
 from __future__ import annotations
 
@@ -58,7 +59,8 @@ class Exposing(QObject):
     def _take(self, exposures: dict[str, float]) -> None:
         stood, self._stood = self._stood, None
         if stood is not None and stood.id in exposures and stood.id not in self._asked:
-            # The start value is part of standing: one undo takes both back.  A camera that was changed since keeps its own.
+            # The start value is part of standing: one undo takes both back.  A camera that was changed since
+            # keeps its own.
             if self._bridge.project.camera(stood.id) == stood:
                 self._bridge.amend(STOOD, lambda project: _exposed(project, {stood.id: exposures[stood.id]}))
             return

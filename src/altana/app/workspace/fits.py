@@ -1,4 +1,5 @@
-"""What each camera was last fitted to, while it still stands as that left it: squaring then keeps it in the middle."""
+"""What each camera was last fitted to, while it still stands as that left it: squaring then keeps it in the
+middle."""
 
 from __future__ import annotations
 
@@ -11,7 +12,8 @@ from altana.core.project import Camera
 
 @dataclass(frozen=True, slots=True)
 class Fit:
-    """A camera as fitting left it, the (n, 3) points it was fitted to, and whether the lens or the distance was changed."""
+    """A camera as fitting left it, the (n, 3) points it was fitted to, and whether the lens or the distance
+    was changed."""
 
     camera: Camera
     points: Floats

@@ -1,7 +1,8 @@
 """Python's garbage collection, kept out of the window's way.
 
-With a building open, a full collection takes a tenth of a second in which the window stands still; it came every ten seconds while a
-walk played.  What is there once models are open is frozen, which takes it out of collections, until others are opened.
+With a building open, a full collection takes a tenth of a second in which the window stands still; it came
+every ten seconds while a walk played.  What is there once models are open is frozen, which takes it out of
+collections, until others are opened.
 """
 
 from __future__ import annotations
@@ -28,7 +29,8 @@ class Garbage(QObject):
         studio.opened.connect(self.look)
 
     def look(self) -> None:
-        """Models were opened: what belonged to those before goes, and what is there once they are open is set aside."""
+        """Models were opened: what belonged to those before goes, and what is there once they are open is set
+        aside."""
         if self.settled:
             # What belonged to the models before goes now; behind something that opens a pause is hardly seen.
             self.settled = False

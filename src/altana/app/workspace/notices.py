@@ -1,4 +1,5 @@
-"""What is said to the person: one stream of notices, each with its weight; and what went wrong inside Altana, logged with its stack."""
+"""What is said to the person: one stream of notices, each with its weight; and what went wrong inside Altana,
+logged with its stack."""
 
 from __future__ import annotations
 
@@ -39,7 +40,8 @@ class Offer:
 
 @dataclass(frozen=True, slots=True)
 class Notice:
-    """A sentence for the person.  ``details`` can be copied; they are there where Altana itself is at fault."""
+    """A sentence for the person.  ``details`` can be copied; they are there where Altana itself is at
+    fault."""
 
     weight: Weight
     sentence: str
@@ -82,7 +84,8 @@ class Notices(QObject):
         self.told.emit(Notice(Weight.TROUBLE, sentence))
 
     def fault(self, where: str, trace: str, sentence: str = "") -> None:
-        """Something went wrong inside Altana: it is logged with its trace, and said; not again while it still stands there."""
+        """Something went wrong inside Altana: it is logged with its trace, and said; not again while it still
+        stands there."""
         last = trace.strip().splitlines()[-1] if trace.strip() else where
         times = self._times[trace] = self._times.get(trace, 0) + 1
         if times <= MOST_TIMES:

@@ -1,4 +1,5 @@
-"""A run as it was ordered, as it lies in its job's folder: whoever opens the project again follows it, or goes on with it."""
+"""A run as it was ordered, as it lies in its job's folder: whoever opens the project again follows it, or
+goes on with it."""
 
 from __future__ import annotations
 
@@ -36,8 +37,9 @@ HERE = Where()
 
 @dataclass(frozen=True, slots=True)
 class Ordered:
-    """out : the folder that files are made in.  base : the project's own folder.  shots, files : ids of rows and the files they become;
-    files may grow while the run goes on.  quality : one for all rows, "" for their own."""
+    """out : the folder that files are made in.  base : the project's own folder.  shots, files : ids of rows
+    and the files they become; files may grow while the run goes on.  quality : one for all rows, "" for their
+    own."""
 
     out: str
     base: str

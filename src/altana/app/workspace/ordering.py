@@ -1,4 +1,5 @@
-"""What the children of the window can be asked for; each order goes out under a revision that comes back with its answer."""
+"""What the children of the window can be asked for; each order goes out under a revision that comes back with
+its answer."""
 
 from __future__ import annotations
 
@@ -38,7 +39,8 @@ SEEN_CHANNEL = "seen"
 
 
 def needed(project: Project) -> Project:
-    """What the children need of a project: its models and its light; hundreds of cameras would only be copied."""
+    """What the children need of a project: its models and its light; hundreds of cameras would only be
+    copied."""
     return replace(project, cameras=(), walks=(), planned=())
 
 
@@ -101,17 +103,20 @@ class Ordering(QObject):
         return self._order(self.pictures, channel, urgency, DrawFinished(item, bare, str(base)))
 
     def order_exposure(self, wanted: Sequence[tuple[Camera, Staging]], light: Light) -> None:
-        """Ask which exposure brings the middle of each camera's picture to middle grey; it comes with ``exposed`` by camera."""
+        """Ask which exposure brings the middle of each camera's picture to middle grey; it comes with
+        ``exposed`` by camera."""
         self._order(self.pictures, "exposure", 2, ProposeExposure(tuple(wanted), light))
 
     def order_facts(self, camera_id: str, view: View, staging: Staging, width_px: int = FACTS_PX) -> int:
-        """Ask what a picture consists of, looked at so wide; the answer comes with ``composed`` under this revision."""
+        """Ask what a picture consists of, looked at so wide; the answer comes with ``composed`` under this
+        revision."""
         return self._order(
             self.pictures, f"facts:{camera_id}", 2, CheckPicture(camera_id, view, width_px, staging)
         )
 
     def order_checks(self, wanted: Sequence[tuple[str, View, Staging]]) -> None:
-        """Ask for the checks of many cameras (id, view, staging); each comes with ``checked``.  None: leave off."""
+        """Ask for the checks of many cameras (id, view, staging); each comes with ``checked``.  None: leave
+        off."""
         self._order(self.pictures, "checks", 6, CheckPictures(tuple(wanted), FACTS_PX))
 
     def order_coverage(self, project: Project, cameras: Sequence[str], walks: Sequence[str]) -> None:
@@ -146,7 +151,8 @@ class Ordering(QObject):
         self._order(self.drafting, "walk", 3, CheckWalk(walk, limits))
 
     def order_film_check(self, walk: Walk, project: Project) -> None:
-        """Ask what the film frames of a walk show of cut faces and gaps; the answer comes with ``film_checked``."""
+        """Ask what the film frames of a walk show of cut faces and gaps; the answer comes with
+        ``film_checked``."""
         self._order(
             self.pictures, "film", 8, CheckFilm(walk, replace(needed(project), models=(), patches=()))
         )

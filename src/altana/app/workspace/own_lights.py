@@ -1,5 +1,5 @@
-"""The lights beside the project's that the Frame is to show: of the camera that is worked on, and of a walk whose sun moves or
-whose lamps are dimmed."""
+"""The lights beside the project's that the Frame is to show: of the camera that is worked on, and of a walk
+whose sun moves or whose lamps are dimmed."""
 
 from __future__ import annotations
 
@@ -21,7 +21,8 @@ SETTLED_MS = 900
 
 
 class OwnLights(QObject):
-    """Has their soft light computed once the project's own is known; until then they are drawn in the project's."""
+    """Has their soft light computed once the project's own is known; until then they are drawn in the
+    project's."""
 
     def __init__(self, bridge: Bridge, state: ViewState, studio: Studio) -> None:
         super().__init__()

@@ -1,4 +1,5 @@
-"""A camera that passes from inside to outside, or back: its exposure, group and name of the other side are offered."""
+"""A camera that passes from inside to outside, or back: its exposure, group and name of the other side are
+offered."""
 
 from __future__ import annotations
 
@@ -69,7 +70,8 @@ class Passing(QObject):
         )
 
     def _given_name(self, camera: Camera) -> str | None:
-        """The name that tells its place, where it has one that tells another; None where the person named it."""
+        """The name that tells its place, where it has one that tells another; None where the person named
+        it."""
         scene = self._studio.scene
         match = GIVEN.fullmatch(camera.name)
         if scene is None or match is None or match["place"] not in _places(scene.model):

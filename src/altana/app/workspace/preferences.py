@@ -173,7 +173,8 @@ class Preferences(QObject):
 
 
 def size_before_start(settings: QSettings) -> None:
-    """The chosen size of everything, told to Qt, which wants to know it before it starts; one that was set from outside holds."""
+    """The chosen size of everything, told to Qt, which wants to know it before it starts; one that was set
+    from outside holds."""
     percent = Preferences(settings).size_percent
     if percent != SIZES[0]:
         os.environ.setdefault("QT_SCALE_FACTOR", f"{percent / 100.0:g}")

@@ -1,7 +1,8 @@
-"""The unattended run of the shot list: a process of its own that outlives the window, steered and followed by files.
+"""The unattended run of the shot list: a process of its own that outlives the window, steered and followed by
+files.
 
-The job lies in the cache, one folder a project: a copy of the project as it was ordered, the arguments, the journal.
-Opening the project again finds a run that is still going, or one that was broken off and can go on.
+The job lies in the cache, one folder a project: a copy of the project as it was ordered, the arguments, the
+journal. Opening the project again finds a run that is still going, or one that was broken off and can go on.
 """
 
 from __future__ import annotations
@@ -53,7 +54,8 @@ SEEN_FILE = "seen"
 
 
 class Production(QObject):
-    """One run of rows of a project's shot list; ``changed`` when something happened, ``ended(good, sentence)`` at its end.
+    """One run of rows of a project's shot list; ``changed`` when something happened, ``ended(good,
+    sentence)`` at its end.
 
     beside : what is added to the name of its job, where another run of the same project may go on.
     """
@@ -103,8 +105,8 @@ class Production(QObject):
         trial: bool = False,
         quality: str = "",
     ) -> None:
-        """Start making rows (id, file) into a folder, in this quality instead of their own where one is named; while a run goes on
-        they are added to it.  Raises UserError."""
+        """Start making rows (id, file) into a folder, in this quality instead of their own where one is
+        named; while a run goes on they are added to it.  Raises UserError."""
         if self.running:
             self._add(project, shots, trial, quality)
             return
@@ -126,7 +128,8 @@ class Production(QObject):
         self._launch(job, ordered, resume=False)
 
     def _add(self, project: Project, shots: list[tuple[str, str]], trial: bool, quality: str) -> None:
-        """More rows for the run that goes on; what of them still waits in it is made only once, as it was ordered last."""
+        """More rows for the run that goes on; what of them still waits in it is made only once, as it was
+        ordered last."""
         job = self._job
         assert job is not None
         files = [file for _, file in shots]
@@ -180,9 +183,9 @@ class Production(QObject):
         self.changed.emit()
 
     def pick_up(self, project_path: Path) -> str:
-        """Find a run of this project: "going" when it still goes on and is followed from now, "broken" when it was broken off and
-        ``resume`` can go on with it, "over" when it came to its end and nobody has seen that yet; "" when there is none, or it was
-        stopped by somebody."""
+        """Find a run of this project: "going" when it still goes on and is followed from now, "broken" when
+        it was broken off and ``resume`` can go on with it, "over" when it came to its end and nobody has seen
+        that yet; "" when there is none, or it was stopped by somebody."""
         job = self.job_of(project_path, self._beside)
         ordered = read_ordered(job)
         if ordered is None or self.running:
@@ -228,7 +231,8 @@ class Production(QObject):
             self.changed.emit()
 
     def enough(self) -> None:
-        """The final picture in hand has samples enough: it is cleaned and written as it is, and the run goes on."""
+        """The final picture in hand has samples enough: it is cleaned and written as it is, and the run goes
+        on."""
         if self._job is not None and self.running:
             (self._job / ENOUGH_FILE).touch()
 

@@ -11,7 +11,8 @@ from altana.core.rooms_stood import stand_in_room
 
 
 def stand_in(workspace: Workspace, room: Room) -> bool:
-    """A camera in a room, from the corner that shows most of it; it is the chosen one.  False, with a sentence, where there is none."""
+    """A camera in a room, from the corner that shows most of it; it is the chosen one.  False, with a
+    sentence, where there is none."""
     scene = workspace.studio.scene
     if scene is None:
         return False

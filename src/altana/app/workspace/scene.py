@@ -1,4 +1,5 @@
-"""A model ready for questions: the arrays that the window itself keeps, for quick ones (the floor under a point, the wall beside it)."""
+"""A model ready for questions: the arrays that the window itself keeps, for quick ones (the floor under a
+point, the wall beside it)."""
 
 from __future__ import annotations
 
@@ -19,8 +20,8 @@ from altana.core.wall_rays import WallRays, wall_rays
 
 @dataclass(frozen=True, slots=True)
 class Scene:
-    """A model ready for questions: ``rays`` meets everything, ``floors`` only what one stands on; ``lookup`` finds
-    objects by what names them."""
+    """A model ready for questions: ``rays`` meets everything, ``floors`` only what one stands on; ``lookup``
+    finds objects by what names them."""
 
     model: Model
     rays: RayScene
@@ -43,7 +44,8 @@ class Scene:
     _footings: dict[Vec3, Footing] = field(default_factory=dict)
 
     def footing(self, eye: Vec3) -> Footing:
-        """Floor, ceiling and what is wrong with a place; asked for by several views at a time, so it is kept."""
+        """Floor, ceiling and what is wrong with a place; asked for by several views at a time, so it is
+        kept."""
         known = self._footings.get(eye)
         if known is None:
             if len(self._footings) > 2000:
@@ -57,7 +59,8 @@ class Scene:
 
 
 def prepared(model: Model, lookup: Lookup | None = None) -> Scene:
-    """The model ready for questions; everything that takes time is done here, not at the first question.  lookup : where it was made before."""
+    """The model ready for questions; everything that takes time is done here, not at the first question.
+    lookup : where it was made before."""
     rays, floors = RayScene.of(model), standable(model)
     for scene in (rays, floors):
         scene.warm()

@@ -1,4 +1,5 @@
-"""The child processes of the window: what they are asked for, and what they answer; pictures, plans and light come from them."""
+"""The child processes of the window: what they are asked for, and what they answer; pictures, plans and light
+come from them."""
 
 from __future__ import annotations
 
@@ -76,7 +77,8 @@ class Studio(Ordering):
     seen = Signal(object)
     light_progress = Signal(float)
     relit = Signal()
-    #: The models of an opening, by its number, were read: they are kept now, and whoever else reads them has them at once.
+    #: The models of an opening, by its number, were read: they are kept now, and whoever else reads them has
+    #: them at once.
     _readable = Signal(int, object)
 
     def __init__(
@@ -86,7 +88,8 @@ class Studio(Ordering):
         project: Callable[[], Project],
         start_child: Callable[..., ServingChild] = Child,
     ) -> None:
-        """project : the project as shown now.  start_child : what starts one; tests put one without a process in its place."""
+        """project : the project as shown now.  start_child : what starts one; tests put one without a process
+        in its place."""
         super().__init__(
             start_child(PICTURES[0], "pictures", pictures=PICTURES[1], patience=PICTURES[2]),
             start_child("altana.jobs.children.drafting:drafting", "plans and sections"),
@@ -124,7 +127,8 @@ class Studio(Ordering):
     # ------------------------------------------------------------------ opening
 
     def open(self, project: Project, path: Path, keep: bool = False) -> None:
-        """Open the project's models in the background.  keep : what is open stays in use until the new scene is there."""
+        """Open the project's models in the background.  keep : what is open stays in use until the new scene
+        is there."""
         self._opening += 1
         turn = self._opening
         self._known, self._shown = frozenset(), None
@@ -153,8 +157,8 @@ class Studio(Ordering):
         )
 
     def _tell_early(self, turn: int, lookup: Lookup) -> None:
-        """The children open the models, and the first picture is drawn, while the window still prepares them; not where others are
-        shown meanwhile."""
+        """The children open the models, and the first picture is drawn, while the window still prepares them;
+        not where others are shown meanwhile."""
         if turn == self._opening and self.scene is None:
             self._told, self._lookup = turn, lookup
             self._scenes += 1
@@ -190,7 +194,8 @@ class Studio(Ordering):
         child.send(Task("models", self._next(), -10, OpenModels(project, path)))
 
     def _again(self, child: ServingChild) -> None:
-        """A child died and was started again: it is told what is open, and what it was asked for is asked for again."""
+        """A child died and was started again: it is told what is open, and what it was asked for is asked for
+        again."""
         if child is self.lighting:
             self._order_light()
             return
@@ -227,7 +232,8 @@ class Studio(Ordering):
             self.lighting.send(Task("light", self._next(), 0, ComputeLight(*self._asked, self._also)))
 
     def staging(self, project: Project, camera: Camera | None, hiding: Hiding = NOTHING_HIDDEN) -> Staging:
-        """What a camera's picture shows, less what is hidden while working; everything where no model is open."""
+        """What a camera's picture shows, less what is hidden while working; everything where no model is
+        open."""
         lookup = self.scene.lookup if self.scene is not None else self._lookup
         return WHOLE if lookup is None else hiding.applied(lookup.staging(project, camera), lookup)
 

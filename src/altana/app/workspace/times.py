@@ -10,7 +10,8 @@ from altana.jobs.paces import Expected
 
 
 def times(expected: Expected, about: bool = True) -> str:
-    """An expected time, or from which to which while little is known; ``about`` says that it is one where it is one."""
+    """An expected time, or from which to which while little is known; ``about`` says that it is one where it
+    is one."""
     # A figure stays with its unit where a line breaks.
     words = re.sub(r"(?<=\d) (?=\w)(?!to)", "\N{NO-BREAK SPACE}", time_words(expected))
     low, _, high = words.partition(" to ")

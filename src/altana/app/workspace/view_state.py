@@ -1,4 +1,5 @@
-"""What the window shows but the project does not hold: selection, loose view, hiding while working.  Never undone."""
+"""What the window shows but the project does not hold: selection, loose view, hiding while working.  Never
+undone."""
 
 from __future__ import annotations
 

@@ -1,4 +1,5 @@
-"""Work in the background: starts ``altana render``, ``altana gaps`` or ``altana light hours`` as a child process and follows its journal."""
+"""Work in the background: starts ``altana render``, ``altana gaps`` or ``altana light hours`` as a child
+process and follows its journal."""
 
 from __future__ import annotations
 
@@ -38,7 +39,8 @@ class Order:
     drawn: str = ""
     #: Largest width and height, where they are not the camera's own.
     size: tuple[int, int] | None = None
-    #: The file's name without its kind, where it is not the camera's; whether it is listed among what was made.
+    #: The file's name without its kind, where it is not the camera's; whether it is listed among what was
+    #: made.
     name: str = ""
     noted: bool = True
 
@@ -129,7 +131,8 @@ class Work(QObject):
         self._launch("gaps", project, project_path, out, [])
 
     def send(self, project: Project, project_path: Path, out: Path, arguments: list[str]) -> None:
-        """Start writing a file for other tools that takes drawing or long; arguments : of ``altana export``."""
+        """Start writing a file for other tools that takes drawing or long; arguments : of ``altana
+        export``."""
         self._launch("export", project, project_path, out, arguments, out.parent)
 
     def count_hours(

@@ -1,4 +1,5 @@
-"""What every desk works with: the document, what is shown of it, the model that is open, and what is said to the person."""
+"""What every desk works with: the document, what is shown of it, the model that is open, and what is said to
+the person."""
 
 from __future__ import annotations
 

@@ -20,8 +20,8 @@ STEP_IN_M = 0.02
 
 
 def sight_begins(view: View, along: Floats) -> Floats:
-    """(n,) float64 metres: where sight begins on each (n, 3) unit ray: at the eye (0), the near bound, or a wall cut
-    that the eye stands in."""
+    """(n,) float64 metres: where sight begins on each (n, 3) unit ray: at the eye (0), the near bound, or a
+    wall cut that the eye stands in."""
     begins = _nearest(view, along)
     for cut in view.cuts:
         if cut.holds(view.pose.eye):
@@ -30,7 +30,8 @@ def sight_begins(view: View, along: Floats) -> Floats:
 
 
 def sight_passes(view: View, along: Floats) -> Floats:
-    """(n,) float64 metres: where the last bound lies that each (n, 3) unit ray passes; 0 where it passes none."""
+    """(n,) float64 metres: where the last bound lies that each (n, 3) unit ray passes; 0 where it passes
+    none."""
     passes = _nearest(view, along)
     for cut in view.cuts:
         passes = np.maximum(passes, cut.distance(view.pose.eye, along))
@@ -45,7 +46,8 @@ def _nearest(view: View, along: Floats) -> Floats:
 
 
 def look(view: View, rays: RayScene, along: Floats, passed: Bools) -> tuple[Floats, Hits]:
-    """What stops each (n, 3) unit ray from the eye, with all bounds heeded: where sight begins, and what it meets.
+    """What stops each (n, 3) unit ray from the eye, with all bounds heeded: where sight begins, and what it
+    meets.
 
     Distances are metres from the eye; what lies beyond the far bound is not met.  passed : (faces,) as in
     :mod:`altana.core.geometry.sight`.
@@ -108,7 +110,8 @@ def unbounded(view: View) -> View:
 
 
 def place_of_sight(camera: Camera) -> Vec3:
-    """Where the eye would stand if it stood where its sight begins, at its own height: what floor and room go by.
+    """Where the eye would stand if it stood where its sight begins, at its own height: what floor and room go
+    by.
 
     A camera stepped back through a wall stands outside, and yet its picture is one of the room.
     """

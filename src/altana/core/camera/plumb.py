@@ -15,7 +15,8 @@ from altana.core.camera.view import Lens
 from altana.core.errors import Refused
 
 STEEPEST_DEG = 60.0
-#: A camera that is kept plumb shifts its lens at most this far off the axis, unless its project says otherwise.
+#: A camera that is kept plumb shifts its lens at most this far off the axis, unless its project says
+#: otherwise.
 KEPT_DEG = 40.0
 
 

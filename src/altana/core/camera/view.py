@@ -59,8 +59,9 @@ class View:
     blur: Blur | None = None
 
     def through(self, right: float, up: float) -> View:
-        """The view from another place in the lens's opening, as shares of its radius: what is in focus stays where it is, because the
-        lens is shifted back by as much as the eye has moved.  Without blur the view itself."""
+        """The view from another place in the lens's opening, as shares of its radius: what is in focus stays
+        where it is, because the lens is shifted back by as much as the eye has moved.  Without blur the view
+        itself."""
         if self.blur is None:
             return self
         axes, reach = self.pose.axes(), self.blur.radius_m
@@ -155,9 +156,10 @@ class View:
     def clip_matrix(self, tile: tuple[float, float, float, float] | None = None) -> Floats:
         """(4, 4) float64 camera space to clip space for the frame or one tile of it.
 
-        Depths are reversed and know no end: 1 at NEAREST_M before the eye, going to 0 infinitely far away.  ``tile`` is x, y, width,
-        height in pixels; it may reach outside the frame (a margin around a tile).  Near and far bounds are left to the renderer,
-        because only camera rays obey them: coinciding surfaces must not come out differently because of a bound.
+        Depths are reversed and know no end: 1 at NEAREST_M before the eye, going to 0 infinitely far away.
+        ``tile`` is x, y, width, height in pixels; it may reach outside the frame (a margin around a tile).
+        Near and far bounds are left to the renderer, because only camera rays obey them: coinciding surfaces
+        must not come out differently because of a bound.
         """
         x, y, w, h = tile or (0, 0, self.width_px, self.height_px)
         left, right, bottom, top = self.edges()
@@ -185,8 +187,8 @@ def focal_for_angle(angle_deg: float, sensor_mm: float) -> float:
 
 
 def part_of(view: View, region: tuple[float, float, float, float] | None) -> View:
-    """A part of a picture (left, top, right, bottom in shares of it) as a picture of its own: the same rays through the
-    same pixels, by a smaller sensor and a shifted lens.  The whole where there is no region."""
+    """A part of a picture (left, top, right, bottom in shares of it) as a picture of its own: the same rays
+    through the same pixels, by a smaller sensor and a shifted lens.  The whole where there is no region."""
     if region is None:
         return view
     wide, high = view.sensor_mm

@@ -1,8 +1,8 @@
 """The wall cut: a bound along a wall's face instead of across the view.
 
 It is an upright rectangle on a wall's inner face: a line of sight that comes from the far side and passes the
-rectangle meets nothing of the wall, every other one is as it was.  So an angled camera looks past one wall and opens
-nothing else; what stands well before the wall stays, unless the cut is told to be deeper.
+rectangle meets nothing of the wall, every other one is as it was.  So an angled camera looks past one wall
+and opens nothing else; what stands well before the wall stays, unless the cut is told to be deeper.
 """
 
 from __future__ import annotations
@@ -24,10 +24,10 @@ ENDLESS_M = 1e5
 class WallCut:
     """A cut along a wall's inner face.
 
-    ``place`` is a point on the face and ``heading_deg`` the level direction from the wall into the room that is kept.
-    The rectangle reaches ``left_m`` and ``right_m`` along the wall (seen along that direction), ``down_m`` and
-    ``up_m`` from the place.  ``offset_m`` moves it on into the room.  It takes away what lies up to ``depth_m`` before
-    it: the wall's thickness, or all there is.
+    ``place`` is a point on the face and ``heading_deg`` the level direction from the wall into the room that
+    is kept. The rectangle reaches ``left_m`` and ``right_m`` along the wall (seen along that direction),
+    ``down_m`` and ``up_m`` from the place.  ``offset_m`` moves it on into the room.  It takes away what lies
+    up to ``depth_m`` before it: the wall's thickness, or all there is.
     """
 
     place: Vec3
@@ -90,12 +90,14 @@ class WallCut:
         return 0.0 < self.at_m - float(np.asarray(eye) @ self.normal) <= self.depth_m
 
     def enters(self, eye: Vec3, along: Floats) -> Floats:
-        """(n,) float64: how far along (n, 3) unit rays from an eye what is cut away begins; 0 for an eye within."""
+        """(n,) float64: how far along (n, 3) unit rays from an eye what is cut away begins; 0 for an eye
+        within."""
         before = self.at_m - self.depth_m - float(np.asarray(eye) @ self.normal)
         return np.maximum(before / np.maximum(along @ self.normal, 1e-9), 0.0)
 
     def distance(self, eye: Vec3, along: Floats) -> Floats:
-        """(n,) float64: how far along (n, 3) unit rays from an eye the cut lies; 0 where a ray does not pass it."""
+        """(n,) float64: how far along (n, 3) unit rays from an eye the cut lies; 0 where a ray does not pass
+        it."""
         behind = self.at_m - float(np.asarray(eye) @ self.normal)
         towards = along @ self.normal
         reached = np.zeros(len(along))

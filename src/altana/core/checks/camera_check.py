@@ -18,8 +18,8 @@ UPRIGHT = Perspective(2, 0.0, "")
 
 @dataclass(frozen=True, slots=True)
 class RemovedObject:
-    """An object that the far bound takes out of a picture, its share of the frame there, and the far distances, in
-    metres, from which it begins to be back and is back as a whole."""
+    """An object that the far bound takes out of a picture, its share of the frame there, and the far
+    distances, in metres, from which it begins to be back and is back as a whole."""
 
     object_id: str
     name: str
@@ -30,8 +30,8 @@ class RemovedObject:
 
 @dataclass(frozen=True, slots=True)
 class FarLoss:
-    """What a far bound leaves out: objects gone from the picture, the share of the model's triangles wholly beyond it,
-    and the share of the drawing time that it saved, as measured."""
+    """What a far bound leaves out: objects gone from the picture, the share of the model's triangles wholly
+    beyond it, and the share of the drawing time that it saved, as measured."""
 
     removed: tuple[RemovedObject, ...] = ()
     model_share: float = 0.0
@@ -55,7 +55,8 @@ class CameraCheck:
 
 @dataclass(frozen=True, slots=True)
 class Trouble:
-    """Something wrong in a picture: a code, a few words for a badge, one sentence, and the codes of what mends it."""
+    """Something wrong in a picture: a code, a few words for a badge, one sentence, and the codes of what
+    mends it."""
 
     code: str
     words: str
@@ -85,7 +86,8 @@ def troubles(
 ) -> tuple[Trouble, ...]:
     """What a client would see before we do, worst first.
 
-    standing : what is wrong with where the eye stands, in a sentence; checks : None before the picture was looked at.
+    standing : what is wrong with where the eye stands, in a sentence; checks : None before the picture was
+    looked at.
     """
     troubles: list[Trouble] = []
     if standing:

@@ -29,7 +29,8 @@ FARTHEST_SUBJECT_M = 80.0
 
 @dataclass(frozen=True, slots=True)
 class Edge:
-    """An object at the frame's edge: ``share_inside`` of what could be seen of it, and whether it only grazes."""
+    """An object at the frame's edge: ``share_inside`` of what could be seen of it, and whether it only
+    grazes."""
 
     object_id: str
     name: str
@@ -39,7 +40,8 @@ class Edge:
 
 @dataclass(frozen=True, slots=True)
 class Composition:
-    """Shares of the frame (0 to 1), objects at its edges, and the depth ratio of farthest to nearest subject."""
+    """Shares of the frame (0 to 1), objects at its edges, and the depth ratio of farthest to nearest
+    subject."""
 
     floor: float
     ceiling: float

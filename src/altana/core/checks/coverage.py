@@ -16,8 +16,8 @@ from altana.core.naming import cell
 
 @dataclass(frozen=True, slots=True)
 class ObjectCoverage:
-    """One object: its largest share of a picture (0 to 1) and in which, the smallest distance it is seen at (metres,
-    infinite when never) and from which, and in how many pictures it is seen."""
+    """One object: its largest share of a picture (0 to 1) and in which, the smallest distance it is seen at
+    (metres, infinite when never) and from which, and in how many pictures it is seen."""
 
     object_id: str
     name: str
@@ -56,7 +56,8 @@ class Tally:
         panes: Ints32 | None = None,
         pane_depth_m: Floats32 | None = None,
     ) -> None:
-        """Count one picture: (height, width) object numbers (-1 is sky) and depths in metres; the same of panes before it.
+        """Count one picture: (height, width) object numbers (-1 is sky) and depths in metres; the same of
+        panes before it.
 
         Several pictures may have one name: the film frames of a walk.
         """

@@ -1,8 +1,10 @@
-"""What a bound opens: the objects it cuts through inside the frame, and the share of the frame that shows their insides.
+"""What a bound opens: the objects it cuts through inside the frame, and the share of the frame that shows
+their insides.
 
-Sight begins on the bound.  Where that place lies inside a body, one would see a cut face, or through it into the
-hollow body.  A closed body holds a place when a ray from there leaves it once more than it enters it; so cut faces are
-counted from the surfaces along each line of sight (the renderer does that for every pixel), whatever else lies there.
+Sight begins on the bound.  Where that place lies inside a body, one would see a cut face, or through it into
+the hollow body.  A closed body holds a place when a ray from there leaves it once more than it enters it; so
+cut faces are counted from the surfaces along each line of sight (the renderer does that for every pixel),
+whatever else lies there.
 """
 
 from __future__ import annotations
@@ -26,7 +28,8 @@ from altana.core.staging import WHOLE, Staging
 
 @dataclass(frozen=True, slots=True)
 class Bodies:
-    """Per object: whether it encloses space (``sound``), and +1, or -1 for a body turned inside out (``sense``).
+    """Per object: whether it encloses space (``sound``), and +1, or -1 for a body turned inside out
+    (``sense``).
 
     ``owner`` (faces,) is the object of each triangle; panes belong to no body.
     """
@@ -56,8 +59,8 @@ def bodies_of(model: Model) -> Bodies:
 
 @dataclass(frozen=True, slots=True)
 class CutFaces:
-    """``opened`` object ids with their names, and the share of the frame (0 to 1) that shows cut faces; ``mask``
-    (height, width) bool says where, None where nothing does."""
+    """``opened`` object ids with their names, and the share of the frame (0 to 1) that shows cut faces;
+    ``mask`` (height, width) bool says where, None where nothing does."""
 
     opened: tuple[tuple[str, str], ...] = ()
     share: float = 0.0
@@ -86,7 +89,8 @@ def _planes(view: View) -> list[_Plane]:
 
 
 def _met(model: Model, bodies: Bodies, plane: _Plane, gone: Bools) -> Ints:
-    """The solid triangles that a plane may meet, in rising order.  gone : (objects,) those left out of account."""
+    """The solid triangles that a plane may meet, in rising order.  gone : (objects,) those left out of
+    account."""
     runs = runs_of(model)
     near = runs.beside(plane.normal * plane.at_m, plane.normal, 1e-6)
     faces = runs.triangles(near[~gone[runs.owner[near]]])
@@ -96,7 +100,8 @@ def _met(model: Model, bodies: Bodies, plane: _Plane, gone: Bools) -> Ints:
 def crossed_bodies(
     model: Model, bodies: Bodies, view: View, staging: Staging = WHOLE
 ) -> tuple[tuple[int, ...], tuple[int, ...]]:
-    """The objects a bound cuts within the frame, and the bodies in which sight may begin; both in rising order."""
+    """The objects a bound cuts within the frame, and the bodies in which sight may begin; both in rising
+    order."""
     omitted = np.zeros(len(model.objects), bool)
     omitted[list(staging.omitted)] = True
     moved = {item.index: item.array() for item in staging.moved}
@@ -129,7 +134,8 @@ def crossed_bodies(
 
 
 def _filling(model: Model, bodies: Bodies, view: View, numbers: set[int]) -> set[int]:
-    """Which of these bodies hold the place where sight begins in the middle of the frame: they fill all of it."""
+    """Which of these bodies hold the place where sight begins in the middle of the frame: they fill all of
+    it."""
     along = view.rays(np.array([[view.width_px / 2, view.height_px / 2]]))
     place = np.asarray(view.pose.eye) + along[0] * sight_passes(view, along)[0]
     solids = set()
@@ -190,7 +196,8 @@ def _in_sight(view: View, plane: _Plane, points: Floats) -> Bools:
 
 
 def _within_cut(view: View, plane: _Plane, points: Floats) -> tuple[Floats, Bools]:
-    """Cut lines shortened to a wall cut's rectangle, less a hair, so that what it merely touches is not opened."""
+    """Cut lines shortened to a wall cut's rectangle, less a hair, so that what it merely touches is not
+    opened."""
     cut = view.cuts[plane.cut]
     offsets = points - np.asarray(cut.place)
     flat = np.stack([offsets @ cut.along, offsets[..., 2]], axis=2)
@@ -202,7 +209,8 @@ def _within_cut(view: View, plane: _Plane, points: Floats) -> tuple[Floats, Bool
 
 
 def _clipped(lines: Floats, edges: tuple[float, float, float, float]) -> tuple[Floats, Bools]:
-    """Shares (k, 2) between which (k, 2, 2) lines run in the rectangle left, right, bottom, top, and whether they do."""
+    """Shares (k, 2) between which (k, 2, 2) lines run in the rectangle left, right, bottom, top, and whether
+    they do."""
     left, right, bottom, top = edges
     run = lines[:, 1] - lines[:, 0]
     enter, leave = np.zeros(len(lines)), np.ones(len(lines))

@@ -1,8 +1,9 @@
-"""What is beyond: holes an inside camera sees out through, ground that ends in view, background cut by the far bound.
+"""What is beyond: holes an inside camera sees out through, ground that ends in view, background cut by the
+far bound.
 
-A gap is where a camera in a room sees the sky, or something under the open sky, and no pane lies between.  Neighbouring
-places of the picture make one gap; the plane in which its rim lies is found from the surfaces around it, so that a
-panel can be put across it.
+A gap is where a camera in a room sees the sky, or something under the open sky, and no pane lies between.
+Neighbouring places of the picture make one gap; the plane in which its rim lies is found from the surfaces
+around it, so that a panel can be put across it.
 """
 
 from __future__ import annotations
@@ -38,8 +39,9 @@ OVERLAP_M = 0.04
 
 @dataclass(frozen=True, slots=True)
 class Gap:
-    """One gap: ``kind`` "hole" or "ground", its share of the frame, its box in shares of the frame (left, top, right,
-    bottom), and for a hole the corners of a panel across it (empty where no plane was found) and what kind that is."""
+    """One gap: ``kind`` "hole" or "ground", its share of the frame, its box in shares of the frame (left,
+    top, right, bottom), and for a hole the corners of a panel across it (empty where no plane was found) and
+    what kind that is."""
 
     kind: str
     share: float
@@ -51,8 +53,8 @@ class Gap:
 
 @dataclass(frozen=True, slots=True)
 class Gaps:
-    """Shares of the frame (0 to 1): ``out`` seen through holes, ``ground_ends`` below the horizon where nothing is,
-    ``background`` that the far bound takes away; and the single gaps, largest first."""
+    """Shares of the frame (0 to 1): ``out`` seen through holes, ``ground_ends`` below the horizon where
+    nothing is, ``background`` that the far bound takes away; and the single gaps, largest first."""
 
     out: float = 0.0
     ground_ends: float = 0.0
@@ -67,8 +69,8 @@ NO_GAPS = Gaps()
 
 @dataclass(frozen=True, slots=True)
 class PictureFacts:
-    """A picture as facts: object numbers (-1 sky), depths, surface directions and whether a pane lies before, each
-    (height, width, …), with the view that they belong to."""
+    """A picture as facts: object numbers (-1 sky), depths, surface directions and whether a pane lies before,
+    each (height, width, …), with the view that they belong to."""
 
     view: View
     object_index: Ints32
@@ -78,7 +80,8 @@ class PictureFacts:
 
 
 def find_gaps(model: Model, rays: RayScene, seen: PictureFacts, beyond: Ints32 | None = None) -> Gaps:
-    """The gaps of a picture.  beyond : object numbers of the same picture without its far bound, where it has one."""
+    """The gaps of a picture.  beyond : object numbers of the same picture without its far bound, where it has
+    one."""
     view = seen.view
     height, width = seen.object_index.shape
     y, x = np.mgrid[0:height, 0:width]
@@ -216,7 +219,8 @@ def _panel(
 
 
 def _rectangle(met: Floats, normal: Floats, at: float) -> tuple[Vec3, ...]:
-    """The rectangle in a plane that holds (n, 3) points of it and a little more, upright where the plane is."""
+    """The rectangle in a plane that holds (n, 3) points of it and a little more, upright where the plane
+    is."""
     level = abs(normal[2]) > 0.9
     u = EAST if level else crossed(UP, normal)
     u = u / np.linalg.norm(u)
@@ -232,8 +236,8 @@ def _rectangle(met: Floats, normal: Floats, at: float) -> tuple[Vec3, ...]:
 def _rim_planes(points: Floats, normals: Floats, sight: Floats) -> list[tuple[Floats, float]]:
     """Planes that points of a rim lie in, as unit normal and place along it, best first.
 
-    A plane counts by how much of the rim agrees with it and by how squarely it stands to the line of sight: the rim of
-    an opening shows its reveals as well, edge on.
+    A plane counts by how much of the rim agrees with it and by how squarely it stands to the line of sight:
+    the rim of an opening shows its reveals as well, edge on.
     """
     sight = sight / max(float(np.linalg.norm(sight)), 1e-9)
     planes: list[tuple[float, Floats, float]] = []

@@ -1,7 +1,8 @@
-"""One-, two- or three-point: how a picture stands to the building's main directions, and where its lines vanish.
+"""One-, two- or three-point: how a picture stands to the building's main directions, and where its lines
+vanish.
 
-A picture has a third vanishing point while the camera is tilted or rolled, a second one while it stands at an angle
-to the walls.  The main directions are those that most wall area faces.
+A picture has a third vanishing point while the camera is tilted or rolled, a second one while it stands at an
+angle to the walls.  The main directions are those that most wall area faces.
 """
 
 from __future__ import annotations
@@ -24,8 +25,8 @@ LEAST_SHARE = 0.06
 
 @dataclass(frozen=True, slots=True)
 class Perspective:
-    """``points`` 1, 2 or 3; ``missing_deg`` the turn that would take one point away (0 for a one-point view), and
-    ``words`` that say which turn it is."""
+    """``points`` 1, 2 or 3; ``missing_deg`` the turn that would take one point away (0 for a one-point view),
+    and ``words`` that say which turn it is."""
 
     points: int
     missing_deg: float
@@ -34,8 +35,8 @@ class Perspective:
 
 @dataclass(frozen=True, slots=True)
 class Vanishing:
-    """A vanishing point: what vanishes there, its place in pixels (None at infinity), and its direction as an angle in
-    the picture, degrees clockwise from up."""
+    """A vanishing point: what vanishes there, its place in pixels (None at infinity), and its direction as an
+    angle in the picture, degrees clockwise from up."""
 
     name: str
     place: tuple[float, float] | None
@@ -47,7 +48,8 @@ LOOKED_AT = 1_000_000
 
 
 def main_axes(model: Model) -> tuple[float, ...]:
-    """Directions of the building's walls, degrees from 0 to 90 (walls at right angles count together), most area first."""
+    """Directions of the building's walls, degrees from 0 to 90 (walls at right angles count together), most
+    area first."""
     # Walls are large: an even choice of a very large model's triangles tells their directions as well.
     corner = model.vertices[model.faces[:: max(1, len(model.faces) // LOOKED_AT)]].astype(float)
     cross = area_normals(corner)
@@ -58,7 +60,8 @@ def main_axes(model: Model) -> tuple[float, ...]:
     angle = np.degrees(np.arctan2(cross[upright, 0], cross[upright, 1])) % 90.0
     weight = area[upright]
     count = round(90.0 / BIN_DEG)
-    # Half a bin on, so that the walls of a building along the axes do not part into the first and the last bin.
+    # Half a bin on, so that the walls of a building along the axes do not part into the first and the last
+    # bin.
     shares = np.bincount(
         (np.floor(angle / BIN_DEG + 0.5).astype(int)) % count, weights=weight, minlength=count
     )

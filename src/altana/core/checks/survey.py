@@ -1,8 +1,9 @@
-"""What is wrong with a model: open and flipped surfaces, plain stand-ins, missing storeys; with the objects concerned.
+"""What is wrong with a model: open and flipped surfaces, plain stand-ins, missing storeys; with the objects
+concerned.
 
-An edge of a sound solid belongs to exactly two triangles that run along it in opposite directions.  One triangle
-means a hole; two in the same direction mean that one of them faces the wrong way; a closed body whose signed volume
-is negative faces inwards as a whole.
+An edge of a sound solid belongs to exactly two triangles that run along it in opposite directions.  One
+triangle means a hole; two in the same direction mean that one of them faces the wrong way; a closed body
+whose signed volume is negative faces inwards as a whole.
 """
 
 from __future__ import annotations
@@ -50,7 +51,8 @@ def survey(model: Model) -> tuple[Problem, ...]:
 
 
 def edges_and_volumes(model: Model) -> tuple[Floats, Floats, Floats]:
-    """Per object: open edges, all edges, and the signed volume (m3), which is negative for a body turned inside out."""
+    """Per object: open edges, all edges, and the signed volume (m3), which is negative for a body turned
+    inside out."""
     open_edges, _, edges, volume = edges_of(model).figures
     return open_edges, edges, volume
 

@@ -1,7 +1,8 @@
-"""A check of the real vertical edges in a picture: how far they deviate from vertical, in pixels of the output.
+"""A check of the real vertical edges in a picture: how far they deviate from vertical, in pixels of the
+output.
 
-The model's own edges are asked, those within a tenth of a degree of vertical; of each the longest stretch that can be
-seen counts, if it is long enough to be noticed.
+The model's own edges are asked, those within a tenth of a degree of vertical; of each the longest stretch
+that can be seen counts, if it is long enough to be noticed.
 """
 
 from __future__ import annotations
@@ -29,8 +30,8 @@ NO_LINES: Floats = np.zeros((0, 2, 2))
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Verticals:
-    """``lines`` (k, 2, 2) in pixels of the output, lower end first, ``deviation_px`` (k,) how far the upper end lies to
-    the right of the lower, and the largest of all in size."""
+    """``lines`` (k, 2, 2) in pixels of the output, lower end first, ``deviation_px`` (k,) how far the upper
+    end lies to the right of the lower, and the largest of all in size."""
 
     lines: Floats
     deviation_px: Floats
@@ -50,7 +51,8 @@ NO_VERTICALS = Verticals(NO_LINES, np.zeros(0))
 
 
 def upright_edges(model: Model) -> Floats:
-    """(k, 2, 3) float64: the model's vertical edges, lower end first; pieces of one edge that meet are joined."""
+    """(k, 2, 3) float64: the model's vertical edges, lower end first; pieces of one edge that meet are
+    joined."""
     points = edges_of(model).points.astype(float)
     if not len(points):
         return np.zeros((0, 2, 3))
@@ -81,7 +83,8 @@ def check_verticals(
 ) -> Verticals:
     """The seen vertical edges of a view and their deviation.
 
-    edges : from :func:`upright_edges`; passed : what sight goes through, as in :mod:`altana.core.geometry.sight`.
+    edges : from :func:`upright_edges`; passed : what sight goes through, as in
+    :mod:`altana.core.geometry.sight`.
     share : of the frame's height that a seen stretch must have.
     """
     if not len(edges):

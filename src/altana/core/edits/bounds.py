@@ -1,4 +1,5 @@
-"""Changes to what is cut away for a camera: near and far, at a distance or fixed in the building, and wall cuts."""
+"""Changes to what is cut away for a camera: near and far, at a distance or fixed in the building, and wall
+cuts."""
 
 from __future__ import annotations
 

@@ -148,8 +148,8 @@ def move_eye(project: Project, camera_id: str, eye: Vec3, keep_aim: bool = False
 
 
 def eye_alone(project: Project, camera: Camera, eye: Vec3) -> Project:
-    """The eye of a camera as it was at the start of a drag elsewhere, its aim where it was; the tilt is kept, because only
-    the plan was touched.  Nothing changes where eye and aim would fall together."""
+    """The eye of a camera as it was at the start of a drag elsewhere, its aim where it was; the tilt is kept,
+    because only the plan was touched.  Nothing changes where eye and aim would fall together."""
 
     def change(current: Camera) -> Camera:
         level = math.dist(eye[:2], camera.aim[:2])

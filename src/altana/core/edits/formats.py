@@ -57,7 +57,8 @@ def in_use(camera: Camera, chosen: Format, index: int) -> Camera:
 
 
 def add_format(project: Project, camera_id: str, name: str, width_px: int, height_px: int) -> Project:
-    """Another format of the camera, in use from now on; sensor, shift and guides start as in the one before."""
+    """Another format of the camera, in use from now on; sensor, shift and guides start as in the one
+    before."""
 
     def change(camera: Camera) -> Camera:
         new_format = replace(camera.format, name=name, width_px=width_px, height_px=height_px)
@@ -99,8 +100,8 @@ def remove_format(project: Project, camera_id: str, index: int) -> Project:
 def resized(camera: Camera, width_px: int, height_px: int, show_more: bool = False, name: str = "") -> Camera:
     """The camera at another size.
 
-    The view across is kept (the sensor's width stays); with ``show_more`` things keep their size in pixels and
-    the picture shows more, or less, on all sides.
+    The view across is kept (the sensor's width stays); with ``show_more`` things keep their size in pixels
+    and the picture shows more, or less, on all sides.
     """
     sensor = camera.sensor_width_mm * width_px / camera.width_px if show_more else camera.sensor_width_mm
     return checked(

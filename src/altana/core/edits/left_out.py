@@ -30,7 +30,8 @@ def nudge(
 
 
 def with_left_out(left_out: LeftOut, kind: str, name: str, out: bool) -> LeftOut:
-    """The same with one object, category or storey left out, or no longer.  kind : "objects", "categories", "storeys"."""
+    """The same with one object, category or storey left out, or no longer.  kind : "objects", "categories",
+    "storeys"."""
     ids: tuple[str, ...] = getattr(left_out, kind)
     names = tuple(item for item in ids if item != name)
     return replace(left_out, **{kind: (*names, name) if out else names})

@@ -16,7 +16,8 @@ Locked = TypeVar("Locked", Camera, Walk)
 def respect_locks(before: Project, after: Project) -> Project:
     """The project after an edit.  Raises Refused where a locked camera or walk would be changed or removed.
 
-    Marks about a camera (done, hidden on the plan, its group, whether it is in the shot list) are no part of what is locked.
+    Marks about a camera (done, hidden on the plan, its group, whether it is in the shot list) are no part of
+    what is locked.
     """
     if after.cameras is not before.cameras:
         before_of = {camera.id: camera for camera in after.cameras}

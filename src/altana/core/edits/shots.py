@@ -78,8 +78,9 @@ def start_values(project: Project, kind: str, subject: str) -> Shot:
 
 
 def row_as_made(project: Project, kind: str, subject: str) -> Shot:
-    """How a camera or walk is made wherever it is made: by its first row of this kind, of a camera in the format that it is in; with the
-    usual values where it has none.  It is the whole picture, without what only the list's own file needs (region, master, layers)."""
+    """How a camera or walk is made wherever it is made: by its first row of this kind, of a camera in the
+    format that it is in; with the usual values where it has none.  It is the whole picture, without what only
+    the list's own file needs (region, master, layers)."""
     camera = project.camera(subject)
     rows = [
         item

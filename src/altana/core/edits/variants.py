@@ -126,9 +126,11 @@ LADDER_WORDS = {
 
 
 def ladder(camera: Camera, kind: str, focals_mm: tuple[float, ...] = ()) -> tuple[Camera, ...]:
-    """Quick tries in even steps: lenses with the subject held or from the same place, eye heights, proportions, or exposures.
+    """Quick tries in even steps: lenses with the subject held or from the same place, eye heights,
+    proportions, or exposures.
 
-    focals_mm : the lenses; the four common ones nearest to the camera's where none are named.  Raises Refused.
+    focals_mm : the lenses; the four common ones nearest to the camera's where none are named.  Raises
+    Refused.
     """
     if kind in ("lens", "lens-here"):
         tries = [
@@ -189,8 +191,8 @@ def _beside(camera: Camera, other: Camera) -> str:
 
 
 def set_ladder(project: Project, camera_id: str, kind: str, focals_mm: tuple[float, ...] = ()) -> Project:
-    """Put the camera and the steps of a ladder beside each other, in place of the variants before.  focals_mm : lenses; the project's own
-    ones where none are named and two or more are kept."""
+    """Put the camera and the steps of a ladder beside each other, in place of the variants before.
+    focals_mm : lenses; the project's own ones where none are named and two or more are kept."""
     own = project.own_focals_mm if len(project.own_focals_mm) >= 2 else ()
     lenses = focals_mm or tuple(own[:MOST_VARIANTS])
     return change_camera(

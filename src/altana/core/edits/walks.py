@@ -148,8 +148,8 @@ def remove_keys(project: Project, walk_id: str, indices: Iterable[int]) -> Proje
 
 
 def paste_keys(project: Project, walk_id: str, after: int, keys: Sequence[WalkKey]) -> Project:
-    """Put copied keys in behind one of the walk's own, their seconds freed; one that would repeat its neighbour's place
-    is passed over.  Raises Refused where nothing is left to put in."""
+    """Put copied keys in behind one of the walk's own, their seconds freed; one that would repeat its
+    neighbour's place is passed over.  Raises Refused where nothing is left to put in."""
     walk = _walk(project, walk_id)
     all_keys = list(walk.keys[: after + 1])
     behind = walk.keys[after + 1 : after + 2]
@@ -269,7 +269,8 @@ def reversed_walk(walk: Walk) -> Walk:
 
 
 def split_walk(project: Project, walk_id: str, index: int) -> tuple[Project, str]:
-    """Part a walk at a key into two, each with its share of the seconds; the project and the second walk's id."""
+    """Part a walk at a key into two, each with its share of the seconds; the project and the second walk's
+    id."""
     walk = _walk(project, walk_id)
     if not 0 < index < len(walk.keys) - 1:
         raise Refused("A walk is parted at a place between its first and its last.")
@@ -290,7 +291,8 @@ def split_walk(project: Project, walk_id: str, index: int) -> tuple[Project, str
 
 
 def duplicate_walk(project: Project, walk_id: str) -> tuple[Project, str]:
-    """A copy of a walk, unlocked; the project and the copy's id.  Raises Refused when there is no such walk."""
+    """A copy of a walk, unlocked; the project and the copy's id.  Raises Refused when there is no such
+    walk."""
     walk = _walk(project, walk_id)
     return add_walk(project, replace(walk, locked=False))
 
@@ -315,7 +317,8 @@ def join_walks(project: Project, first_id: str, second_id: str) -> Project:
 
 
 def turntable_stills(project: Project, walk_id: str, count: int) -> Project:
-    """Even stops of a turntable as cameras, in a group of its name.  Raises Refused for a walk that is none."""
+    """Even stops of a turntable as cameras, in a group of its name.  Raises Refused for a walk that is
+    none."""
     walk = project.walk(walk_id)
     if walk is None or walk.turntable is None:
         raise Refused("Only a turntable has even stops.")

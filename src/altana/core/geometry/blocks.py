@@ -1,4 +1,5 @@
-"""A model's triangles in blocks that have a tree each, built when a ray first comes near, or all of them in one tree."""
+"""A model's triangles in blocks that have a tree each, built when a ray first comes near, or all of them in
+one tree."""
 
 from __future__ import annotations
 
@@ -11,9 +12,11 @@ from altana.core.conventions import Bools, Floats32, Ints, Ints32
 from altana.core.geometry.runs import Runs
 from altana.core.geometry.trees import Tree
 
-#: So many triangles share one tree at most until all are in one: a sixth of a second's work where a single ray asks for it.
+#: So many triangles share one tree at most until all are in one: a sixth of a second's work where a single
+#: ray asks for it.
 BLOCK = 500_000
-#: Up to so many triangles may all be in one tree, 1.5 gigabytes; rays then ask only that, ten times as quickly.
+#: Up to so many triangles may all be in one tree, 1.5 gigabytes; rays then ask only that, ten times as
+#: quickly.
 WHOLE = 40_000_000
 #: So many trees of blocks are kept; of a larger model those that were asked longest ago are given up.
 MOST_TREES = 48
@@ -40,7 +43,8 @@ class Block:
 class Blocks:
     """The triangles of a model that count, in blocks; any thread may ask.
 
-    vertices : (n, 3) float32 metres, faces : (m, 3) int32; runs : the runs of the model that the triangles are, where they are known.
+    vertices : (n, 3) float32 metres, faces : (m, 3) int32; runs : the runs of the model that the triangles
+    are, where they are known.
     chosen : (m,) the triangles that count.
     """
 
@@ -103,7 +107,8 @@ class Blocks:
             self.tree(block)
 
     def tree(self, block: Block) -> Tree:
-        """The tree of a block, built where it is not there; whoever holds an older one may go on with it.  Raises MemoryError."""
+        """The tree of a block, built where it is not there; whoever holds an older one may go on with it.
+        Raises MemoryError."""
         # Two threads that want the same tree would each build it.
         with self._building:
             if block not in self.all:
@@ -125,7 +130,8 @@ class Blocks:
         )
 
     def met(self, start: Floats32, along: Floats32) -> Iterator[tuple[Block, Ints, Floats32]]:
-        """Blocks that some of the (n, 3) rays meet, nearest first: the block, the rays, and where each enters the block's box."""
+        """Blocks that some of the (n, 3) rays meet, nearest first: the block, the rays, and where each enters
+        the block's box."""
         blocks = self.all
         if len(blocks) > 1:
             entered = _entered(blocks, start, along)
@@ -147,7 +153,8 @@ class Blocks:
 
 
 def _entered(blocks: list[Block], start: Floats32, along: Floats32) -> Floats32:
-    """(blocks, n) where along each ray it enters a block's box, metres; infinite where it does not meet it."""
+    """(blocks, n) where along each ray it enters a block's box, metres; infinite where it does not meet
+    it."""
     entered = np.full((len(blocks), len(start)), np.inf, np.float32)
     with np.errstate(divide="ignore", invalid="ignore"):
         share = 1.0 / along
@@ -160,7 +167,8 @@ def _entered(blocks: list[Block], start: Floats32, along: Floats32) -> Floats32:
 
 
 def _near_together(middle: Floats32, weight: Ints, most: int) -> list[Ints]:
-    """Groups of (n, 3) places that lie near each other, each of about ``most`` weight: halves of halves along the longest side."""
+    """Groups of (n, 3) places that lie near each other, each of about ``most`` weight: halves of halves along
+    the longest side."""
     waiting, done = [np.arange(len(middle))], []
     while waiting:
         group = waiting.pop()

@@ -1,8 +1,9 @@
 """Copies: which objects of a model are the same surfaces at other places, so that a card need hold them once.
 
-Files say it in many ways, as instances, mapped items, blocks or not at all; here it is found from the surfaces themselves.  Two objects
-with the same triangles, materials and texture coordinates are copies if one turn, scale and move brings every corner of the one onto
-that of the other (W. Kabsch, 1976; S. Umeyama, *Least-squares estimation of transformation parameters*, 1991).
+Files say it in many ways, as instances, mapped items, blocks or not at all; here it is found from the
+surfaces themselves.  Two objects with the same triangles, materials and texture coordinates are copies if one
+turn, scale and move brings every corner of the one onto that of the other (W. Kabsch, 1976; S. Umeyama,
+*Least-squares estimation of transformation parameters*, 1991).
 """
 
 from __future__ import annotations
@@ -20,15 +21,16 @@ from altana.core.model import Model
 
 #: Looked for in models of more triangles than this, among objects of more than the second.
 MANY, FEWEST = 600_000, 16
-#: No corner of a copy lies further from where its original is moved to, metres, and no direction differs by more.
+#: No corner of a copy lies further from where its original is moved to, metres, and no direction differs by
+#: more.
 SAME_M, SAME_DIRECTION = 2e-4, 0.02
 _known: WeakKeyDictionary[Model, Copies] = WeakKeyDictionary()
 
 
 @dataclass(frozen=True, slots=True)
 class Copies:
-    """``of`` (objects,) int32: the object whose surfaces each one has, itself where it is no copy.  ``place`` (objects, 3, 4) float32:
-    turn, scale and move that bring those surfaces to it, metres."""
+    """``of`` (objects,) int32: the object whose surfaces each one has, itself where it is no copy.  ``place``
+    (objects, 3, 4) float32: turn, scale and move that bring those surfaces to it, metres."""
 
     of: Ints32
     place: Floats32
@@ -64,8 +66,9 @@ def no_copies(count: int) -> Copies:
 
 
 def joined_copies(models: Sequence[Model], shifts: Sequence[Floats]) -> Copies | None:
-    """The copies of several models one after the other, each shifted by (3,) metres; None where they were not looked for in all that have
-    surfaces: many small models may be large together, and then they are looked for in the whole, by who draws it."""
+    """The copies of several models one after the other, each shifted by (3,) metres; None where they were not
+    looked for in all that have surfaces: many small models may be large together, and then they are looked
+    for in the whole, by who draws it."""
     copies = [known_copies(model) if len(model.faces) else no_copies(len(model.objects)) for model in models]
     if any(item is None for item in copies):
         return None
@@ -86,7 +89,8 @@ def _one_after_the_other(copies: list[Copies], models: Sequence[Model], shifts: 
 
 
 def vertex_ranges(model: Model) -> tuple[Ints, Ints]:
-    """First vertex of each object and the one after its last, (objects,) both; 0 and 0 for objects that share vertices with others."""
+    """First vertex of each object and the one after its last, (objects,) both; 0 and 0 for objects that share
+    vertices with others."""
     low, high = np.zeros(len(model.objects), np.int64), np.zeros(len(model.objects), np.int64)
     for number, item in enumerate(model.objects):
         if item.face_count:
@@ -120,7 +124,8 @@ def _found(model: Model) -> Copies:
 
 
 def _alike(model: Model, low: Ints, high: Ints) -> Iterator[list[int]]:
-    """Groups of objects whose triangles, materials and texture coordinates are the same, as far as they are seen."""
+    """Groups of objects whose triangles, materials and texture coordinates are the same, as far as they are
+    seen."""
     pictured = np.array([item.pictured for item in model.materials] or [False])
     sizes: dict[tuple[int, int], list[int]] = {}
     for number, item in enumerate(model.objects):
@@ -158,7 +163,8 @@ def _place(
     size: float,
     directions: Floats32,
 ) -> Floats32 | None:
-    """(3, 4) what brings the original to an object; None where nothing does.  spread : the original's corners about its middle."""
+    """(3, 4) what brings the original to an object; None where nothing does.  spread : the original's corners
+    about its middle."""
     points, own = _corners(model, low, high, number)
     centre = points.mean(axis=0)
     left, strength, right = np.linalg.svd(spread.T @ (points - centre))

@@ -20,7 +20,8 @@ Vectors = TypeVar("Vectors", Floats, Floats32)
 
 
 def crossed(a: Vectors, b: Vectors) -> Vectors:
-    """(..., 3) the cross products of (..., 3) vectors; NumPy's own takes three times as long, and ten times for a few."""
+    """(..., 3) the cross products of (..., 3) vectors; NumPy's own takes three times as long, and ten times
+    for a few."""
     product: Vectors = a[..., AFTER] * b[..., BEFORE] - a[..., BEFORE] * b[..., AFTER]
     return product
 

@@ -1,8 +1,8 @@
 """Plans and sections: what a cut through the building shows, ready to be drawn as vectors.
 
 Cut bodies become filled outlines (poché); edges of what lies beyond the cut become light lines, where nothing
-hides them from the cut.  A plan is cut level and looked at from above; a section is cut upright along a line of
-sight and looked at from its right, so that the camera looks to the right of the sheet.
+hides them from the cut.  A plan is cut level and looked at from above; a section is cut upright along a line
+of sight and looked at from its right, so that the camera looks to the right of the sheet.
 """
 
 from __future__ import annotations
@@ -39,7 +39,8 @@ class Outline:
     glass: bool
 
     def __reduce__(self) -> tuple[type[Outline], tuple[Floats, int, bool, bool]]:
-        """Drawings come from another process with hundreds of these; the ready-made way takes five times as long."""
+        """Drawings come from another process with hundreds of these; the ready-made way takes five times as
+        long."""
         return Outline, (self.points, self.object_index, self.closed, self.glass)
 
 
@@ -56,7 +57,8 @@ class PlanDrawing:
 
 
 def building_extent(drawing: PlanDrawing, margin_m: float) -> tuple[tuple[float, float], tuple[float, float]]:
-    """Lowest and highest corner (metres) of what a plan cuts: the building, without the ground far around it."""
+    """Lowest and highest corner (metres) of what a plan cuts: the building, without the ground far around
+    it."""
     points = np.concatenate([item.points for item in drawing.outlines if item.closed] or [np.zeros((1, 2))])
     low, high = np.percentile(points, 2, axis=0) - margin_m, np.percentile(points, 98, axis=0) + margin_m
     return (float(low[0]), float(low[1])), (float(high[0]), float(high[1]))
@@ -220,7 +222,8 @@ class Drafter:
 
 
 def _fewer(chosen: Bools, points: Floats32, most: int) -> Bools:
-    """Of the chosen lines (k,) those that lie nearest to their middle, where there are more than can be drawn."""
+    """Of the chosen lines (k,) those that lie nearest to their middle, where there are more than can be
+    drawn."""
     numbers = np.flatnonzero(chosen)
     if len(numbers) <= most:
         return chosen
@@ -248,7 +251,8 @@ def _dense(lines: Floats, owner: npt.NDArray[np.integer]) -> Bools:
 
 
 def _split(lines: Floats) -> tuple[Floats, npt.NDArray[np.intp]]:
-    """Lines cut into pieces of at most PIECE_M, so that hiding works piece by piece, and which line each is from."""
+    """Lines cut into pieces of at most PIECE_M, so that hiding works piece by piece, and which line each is
+    from."""
     length = np.linalg.norm(lines[:, 1] - lines[:, 0], axis=1)
     count = np.maximum(1, np.ceil(np.minimum(length, 60.0) / PIECE_M)).astype(int)
     index = np.repeat(np.arange(len(lines)), count)

@@ -1,8 +1,9 @@
-"""Edges of a model's surfaces, reckoned once and kept as long as the model: which are open or run twice the same way, and which a
-draughtsman would draw.
+"""Edges of a model's surfaces, reckoned once and kept as long as the model: which are open or run twice the
+same way, and which a draughtsman would draw.
 
-Triangles do not share their corners where materials or directions change, so corners that coincide are joined first.  Some objects are
-looked at at a time: no edge belongs to two of them, and a large model takes no more memory than a middling one.
+Triangles do not share their corners where materials or directions change, so corners that coincide are joined
+first.  Some objects are looked at at a time: no edge belongs to two of them, and a large model takes no more
+memory than a middling one.
 """
 
 from __future__ import annotations
@@ -29,8 +30,9 @@ _known: WeakKeyDictionary[Model, Edges] = WeakKeyDictionary()
 
 @dataclass(frozen=True, slots=True)
 class Edges:
-    """``figures`` (4, objects): open edges, edges run along twice in one direction, all edges, and the signed volume (m3); ``points``
-    (k, 2, 3) float32 and ``object_index`` (k,) int32: the edges a draughtsman would draw, metres."""
+    """``figures`` (4, objects): open edges, edges run along twice in one direction, all edges, and the signed
+    volume (m3); ``points`` (k, 2, 3) float32 and ``object_index`` (k,) int32: the edges a draughtsman would
+    draw, metres."""
 
     figures: Floats
     points: Floats32

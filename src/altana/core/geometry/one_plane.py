@@ -1,6 +1,8 @@
-"""Things that lie in one plane, as a cloth on its table or a sign flush with its wall: pictures show the smaller, and no streaks of both.
+"""Things that lie in one plane, as a cloth on its table or a sign flush with its wall: pictures show the
+smaller, and no streaks of both.
 
-What is larger recedes there by a fraction of a millimetre, in pictures alone; what is measured stays where it is.
+What is larger recedes there by a fraction of a millimetre, in pictures alone; what is measured stays where it
+is.
 """
 
 from __future__ import annotations
@@ -19,24 +21,28 @@ from altana.core.geometry.runs import object_boxes
 from altana.core.geometry.shells import outsides
 from altana.core.model import Model
 
-#: So far apart things in one plane are put, and planes are one that lie nearer to each other than this, metres.
+#: So far apart things in one plane are put, and planes are one that lie nearer to each other than this,
+#: metres.
 APART_M, NEAR_M = 2.5e-4, 5e-5
 #: Things that share less than this are left, and triangles that are smaller are not looked at, m2.
 LEAST_M2, LEAST_FACE_M2 = 1e-4, 1e-5
 #: Directions are one that differ less than this, as unit vectors.
 LIKE = 1e-3
-#: Where along the directions' numbers they are parted: twice, at no round number, as directions of buildings are.
+#: Where along the directions' numbers they are parted: twice, at no round number, as directions of buildings
+#: are.
 SHIFTS = (0.37, 0.87)
 #: Larger models are left as they are; so many triangles are held against all others at a time.
 MOST_FACES, AT_A_TIME = 3_000_000, 5_000
-#: Two parts are held against each other by so many of their triangles at a time; after so many pairs of triangles it is enough.
+#: Two parts are held against each other by so many of their triangles at a time; after so many pairs of
+#: triangles it is enough.
 LOOKED_AT, MOST_PAIRS = 64, 30_000_000
 #: How small an object is goes from 0 (4096 m2 and more) to 255 (40 cm2 and less).
 LEAST_LOG2, MOST_LOG2 = -8.0, 12.0
 
 
 def smallness(low: Floats, high: Floats) -> Ints:
-    """(objects,) 0 to 255 by the largest face of each object's box (objects, 3): the smaller of two that lie in one plane is seen."""
+    """(objects,) 0 to 255 by the largest face of each object's box (objects, 3): the smaller of two that lie
+    in one plane is seen."""
     sides = np.sort(np.maximum(high - low, 1e-4), axis=1)
     share = (np.log2(sides[:, 1] * sides[:, 2]) - LEAST_LOG2) / (MOST_LOG2 - LEAST_LOG2)
     small: Ints = np.rint(255.0 * (1.0 - np.clip(share, 0.0, 1.0))).astype(np.int64)
@@ -45,8 +51,8 @@ def smallness(low: Floats, high: Floats) -> Ints:
 
 @dataclass(frozen=True, slots=True)
 class _Flat:
-    """Triangles by their planes: numbers of ``faces``, of their ``plane``, of the ``part`` (what is of one object and one material), outward
-    ``normal`` (n, 3) and ``area`` (n,)."""
+    """Triangles by their planes: numbers of ``faces``, of their ``plane``, of the ``part`` (what is of one
+    object and one material), outward ``normal`` (n, 3) and ``area`` (n,)."""
 
     faces: Ints
     plane: Ints
@@ -62,11 +68,13 @@ class _Flat:
 
 
 def receded(model: Model) -> Floats32:
-    """(n, 3) float32: the model's vertices, those of the larger of things in one plane a little back; the same array where there are none."""
+    """(n, 3) float32: the model's vertices, those of the larger of things in one plane a little back; the
+    same array where there are none."""
     if not 0 < len(model.faces) <= MOST_FACES:
         return model.vertices
     sides, back = _sides(model), np.zeros((0, 3))
-    # Where one direction ends and the next begins two sides of one plane may fall apart; then the other division has them together.
+    # Where one direction ends and the next begins two sides of one plane may fall apart; then the other
+    # division has them together.
     for shift in SHIFTS:
         moves = _moves(model, _shared_planes(model, sides, shift))
         if moves is not None:
@@ -100,7 +108,8 @@ def _moves(model: Model, flat: _Flat) -> Floats | None:
 
 @dataclass(frozen=True, slots=True)
 class _Sides:
-    """Numbers of triangles that are large enough, their outward ``normal`` (n, 3), how far along it they lie and their ``area`` (n,)."""
+    """Numbers of triangles that are large enough, their outward ``normal`` (n, 3), how far along it they lie
+    and their ``area`` (n,)."""
 
     faces: Ints
     normal: Floats
@@ -124,7 +133,8 @@ def _sides(model: Model) -> _Sides:
 
 
 def _shared_planes(model: Model, sides: _Sides, shift: float) -> _Flat:
-    """The triangles of planes in which there are several materials.  shift : where directions are parted, 0 to 1."""
+    """The triangles of planes in which there are several materials.  shift : where directions are parted, 0
+    to 1."""
     cells = np.floor(sides.normal / LIKE + shift).astype(np.int64) + 1100
     direction = (cells[:, 0] * 2201 + cells[:, 1]) * 2201 + cells[:, 2]
     order = np.lexsort((sides.away, direction))
@@ -163,8 +173,9 @@ def _overlapping(model: Model, flat: _Flat) -> Ints:
 
 
 class _Search:
-    """Looks for parts that cover each other.  shapes : triangles on their planes; rank : the planes' numbers without gaps; kinds : how many
-    materials there are; steep : how much smaller areas are there than they really are."""
+    """Looks for parts that cover each other.  shapes : triangles on their planes; rank : the planes' numbers
+    without gaps; kinds : how many materials there are; steep : how much smaller areas are there than they
+    really are."""
 
     def __init__(
         self, shapes: npt.NDArray[np.object_], flat: _Flat, rank: Ints, kinds: int, steep: Floats
@@ -210,7 +221,8 @@ class _Search:
 
 
 def _steps(model: Model, flat: _Flat, pairs: Ints) -> dict[int, int]:
-    """How many steps each part recedes in its plane, by both in one number: one more than any smaller one that it is covered by."""
+    """How many steps each part recedes in its plane, by both in one number: one more than any smaller one
+    that it is covered by."""
     parts, kinds = int(flat.part.max()) + 1, len(model.materials)
     small = smallness(*object_boxes(model))
     key = flat.plane * parts + flat.part

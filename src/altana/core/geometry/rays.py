@@ -32,7 +32,8 @@ class Hits:
 
 
 def _shared(query: Callable[..., Any], alone: bool, *rays: Floats | Floats32) -> list[Any]:
-    """The query over equal shares of the rays; the ray caster lets other threads run meanwhile.  alone : who asks has threads already."""
+    """The query over equal shares of the rays; the ray caster lets other threads run meanwhile.  alone : who
+    asks has threads already."""
     single = [np.ascontiguousarray(part, np.float32) for part in rays]
     workers = min(8, os.cpu_count() or 1)
     if alone or len(single[0]) < 4096 or workers == 1:
@@ -48,15 +49,17 @@ _in_use: weakref.WeakValueDictionary[tuple[int, int, bytes], RayScene] = weakref
 class RayScene:
     """A model prepared for ray casting.
 
-    vertices : (n, 3) float32 metres, faces : (m, 3) int32; neither may change.  Trees take about 0.3 seconds per million triangles, so
-    of a large model they are built a block at a time when a ray first comes near, until most are asked for and all become one.  Other
-    threads run meanwhile.  Queries may be repeated freely.
+    vertices : (n, 3) float32 metres, faces : (m, 3) int32; neither may change.  Trees take about 0.3 seconds
+    per million triangles, so of a large model they are built a block at a time when a ray first comes near,
+    until most are asked for and all become one.  Other threads run meanwhile.  Queries may be repeated
+    freely.
     """
 
     def __init__(
         self, vertices: Floats32, faces: Ints32, runs: Runs | None = None, chosen: Bools | None = None
     ) -> None:
-        """runs : the runs of the model that the triangles are, where they are known.  chosen : (faces,) the triangles that count."""
+        """runs : the runs of the model that the triangles are, where they are known.  chosen : (faces,) the
+        triangles that count."""
         self._vertices = np.ascontiguousarray(vertices, np.float32)
         self._faces = np.ascontiguousarray(faces, np.int32)
         self._chosen = chosen
@@ -67,7 +70,8 @@ class RayScene:
 
     @classmethod
     def of(cls, model: Model, chosen: Bools | None = None) -> RayScene:
-        """All of a model, or the chosen (faces,) triangles of it; the same one again while somebody has it, for its trees take time."""
+        """All of a model, or the chosen (faces,) triangles of it; the same one again while somebody has it,
+        for its trees take time."""
         key = (
             id(model.vertices),
             id(model.faces),
@@ -83,7 +87,8 @@ class RayScene:
 
     @property
     def extent(self) -> Floats:
-        """(2, 3) the lowest and highest corner of all triangles that count, metres; zeros where there are none."""
+        """(2, 3) the lowest and highest corner of all triangles that count, metres; zeros where there are
+        none."""
         if self._extent is None:
             faces = self._faces if self._chosen is None else self._faces[self._chosen]
             used = self._vertices[in_use(faces, len(self._vertices))] if len(faces) else np.zeros((1, 3))
@@ -111,7 +116,8 @@ class RayScene:
         return self._nearest(start, along)[0]
 
     def warm(self) -> None:
-        """Work out now what questions need: the trees, all in one unless there is too much of it, and the extent.  Raises MemoryError."""
+        """Work out now what questions need: the trees, all in one unless there is too much of it, and the
+        extent.  Raises MemoryError."""
         self._blocks.warm()
         self._extent = self.extent
 
@@ -137,7 +143,8 @@ class RayScene:
         return Hits(face, distance)
 
     def meet(self, origins: Floats | Floats32, directions: Floats | Floats32, alone: bool = False) -> Hits:
-        """As :meth:`cast`, in single precision and over all processors: for light, where millions are cast.  alone : by this thread only."""
+        """As :meth:`cast`, in single precision and over all processors: for light, where millions are cast.
+        alone : by this thread only."""
         if not self._blocks:
             return Hits(np.full(len(origins), -1, np.int32), np.full(len(origins), np.inf))
         parts = _shared(self._nearest, alone, origins, directions)
@@ -152,7 +159,8 @@ class RayScene:
         reach_m: Floats | Floats32 | None = None,
         alone: bool = False,
     ) -> Bools:
-        """(n,) bool: whether anything at all lies along each ray, or within ``reach_m`` (n,) of its beginning; quicker than finding what."""
+        """(n,) bool: whether anything at all lies along each ray, or within ``reach_m`` (n,) of its
+        beginning; quicker than finding what."""
         shaded = np.zeros(len(origins), bool)
         start, along = np.asarray(origins, np.float32), np.asarray(directions, np.float32)
         reach = [] if reach_m is None else [np.asarray(reach_m, np.float32)]

@@ -1,7 +1,7 @@
 """Rooms where a file names none: what walls enclose on each storey.
 
-A storey is cut above its door heads, where openings are closed by their lintels.  The cut is drawn onto a grid;
-what the grid's free cells hold together without reaching the open is a room.
+A storey is cut above its door heads, where openings are closed by their lintels.  The cut is drawn onto a
+grid; what the grid's free cells hold together without reaching the open is a room.
 """
 
 from __future__ import annotations

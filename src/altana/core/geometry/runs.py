@@ -1,7 +1,8 @@
 """Runs: a model's triangles in short rows with their boxes, reckoned once and kept as long as the model.
 
-A run holds up to RUN triangles of one object that stand next to each other in the model.  What asks "what is near here?" looks at the
-boxes first and then only at the triangles of few runs; a large model is never gone through as a whole for a small question.
+A run holds up to RUN triangles of one object that stand next to each other in the model.  What asks "what is
+near here?" looks at the boxes first and then only at the triangles of few runs; a large model is never gone
+through as a whole for a small question.
 """
 
 from __future__ import annotations
@@ -23,7 +24,8 @@ AT_A_TIME = 3_000_000
 
 @dataclass(frozen=True, slots=True)
 class Runs:
-    """``first`` and ``count`` (r,) triangles of each run, ``owner`` (r,) its object, ``low`` and ``high`` (r, 3) float32 its box, metres."""
+    """``first`` and ``count`` (r,) triangles of each run, ``owner`` (r,) its object, ``low`` and ``high`` (r,
+    3) float32 its box, metres."""
 
     first: Ints
     count: Ints
@@ -32,11 +34,13 @@ class Runs:
     high: Floats32
 
     def within(self, low: Floats, high: Floats) -> Ints:
-        """Triangle numbers of all runs whose boxes meet a box (its lowest and highest corner), in rising order."""
+        """Triangle numbers of all runs whose boxes meet a box (its lowest and highest corner), in rising
+        order."""
         return self.triangles(np.flatnonzero(((self.low <= high) & (self.high >= low)).all(axis=1)))
 
     def beside(self, place: Floats, normal: Floats, within_m: float) -> Ints:
-        """Numbers of the runs whose boxes come within a distance of a plane: through ``place`` (3,), across ``normal`` (3,)."""
+        """Numbers of the runs whose boxes come within a distance of a plane: through ``place`` (3,), across
+        ``normal`` (3,)."""
         low, high = self.low.astype(float), self.high.astype(float)
         middle, half = (low + high) / 2.0, (high - low) / 2.0
         return np.flatnonzero(np.abs((middle - place) @ normal) <= half @ np.abs(normal) + within_m)
@@ -81,7 +85,8 @@ def joined_runs(models: Sequence[Model], shifts: Sequence[Floats]) -> Runs:
 
 
 def object_boxes(model: Model) -> tuple[Floats, Floats]:
-    """Lowest and highest corners of all objects, (objects, 3) each, metres; infinite the wrong way round for those without triangles."""
+    """Lowest and highest corners of all objects, (objects, 3) each, metres; infinite the wrong way round for
+    those without triangles."""
     runs = runs_of(model)
     low, high = np.full((len(model.objects), 3), np.inf), np.full((len(model.objects), 3), -np.inf)
     np.minimum.at(low, runs.owner, runs.low)

@@ -58,7 +58,8 @@ class SortedTriangles:
 
 
 def cut_triangles(corners: Floats32, ids: npt.NDArray[np.intp], normal: Floats, at_m: float) -> Segments:
-    """The cut of (k, 3, 3) triangle corners by the plane at ``at_m`` along a unit normal; ``ids`` (k,) name them."""
+    """The cut of (k, 3, 3) triangle corners by the plane at ``at_m`` along a unit normal; ``ids`` (k,) name
+    them."""
     corner = corners.astype(float)
     height = corner @ normal - at_m
     above = height >= 0.0

@@ -16,8 +16,8 @@ LEAST_M3 = 1e-7
 
 
 def outsides(model: Model) -> npt.NDArray[np.int8]:
-    """(m,) for each triangle of a closed shell +1 where its winding faces outward, -1 where it faces inward; 0 where there is no
-    inside: sheets, shells with holes."""
+    """(m,) for each triangle of a closed shell +1 where its winding faces outward, -1 where it faces inward;
+    0 where there is no inside: sheets, shells with holes."""
     return shells_of(model)[0]
 
 
@@ -29,8 +29,8 @@ def shells_of(model: Model) -> tuple[npt.NDArray[np.int8], Ints]:
 def shells_of_faces(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[npt.NDArray[np.int8], Ints]:
     """The same of some triangles (m, 3) of objects ``owner`` (m,).
 
-    Triangles that share an edge are brought to one winding first, as neighbours of a surface that can be oriented; then the sign of
-    the volume (divergence theorem) says which way is out.
+    Triangles that share an edge are brought to one winding first, as neighbours of a surface that can be
+    oriented; then the sign of the volume (divergence theorem) says which way is out.
     """
     count = len(faces)
     if not count:
@@ -41,7 +41,8 @@ def shells_of_faces(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[n
     first, second = _pairs(number, uses)
     turned, shell, fits = _wound(count, face[first], face[second], runs_up[first] == runs_up[second])
     shells = int(shell.max()) + 1
-    # One lone edge anywhere, and the shell has no inside; where more than two triangles meet, it cannot be told what belongs together.
+    # One lone edge anywhere, and the shell has no inside; where more than two triangles meet, it cannot be
+    # told what belongs together.
     holed = np.bincount(shell[face], weights=uses[number] != 2, minlength=shells) > 0
     volume = _volume(points, joined) * turned
     whole = np.bincount(shell, weights=volume, minlength=shells)
@@ -52,7 +53,8 @@ def shells_of_faces(vertices: Floats32, faces: Ints32, owner: Ints32) -> tuple[n
 
 
 def _edges(faces: Ints) -> tuple[Ints, Bools, Ints]:
-    """Every side of every triangle: its edge as one number, whether it runs from the lower to the higher corner, and its triangle."""
+    """Every side of every triangle: its edge as one number, whether it runs from the lower to the higher
+    corner, and its triangle."""
     start = faces.reshape(-1)
     end = faces[:, [1, 2, 0]].reshape(-1)
     low, high = np.minimum(start, end), np.maximum(start, end)
@@ -68,9 +70,11 @@ def _pairs(number: Ints, uses: Ints) -> tuple[Ints, Ints]:
 
 
 def _wound(count: int, first: Ints, second: Ints, against: Bools) -> tuple[Floats, Ints, Bools]:
-    """(m,) +1 or -1 that brings neighbours to one winding; (m,) the shell of each triangle; per shell whether it can be done.
+    """(m,) +1 or -1 that brings neighbours to one winding; (m,) the shell of each triangle; per shell whether
+    it can be done.
 
-    Each triangle stands twice in one graph, as it is and turned over; neighbours that run against each other are joined crosswise.
+    Each triangle stands twice in one graph, as it is and turned over; neighbours that run against each other
+    are joined crosswise.
     """
     a, b = np.concatenate([first, first + count]), np.concatenate([second, second + count])
     crosswise = np.concatenate([against, against])

@@ -1,4 +1,5 @@
-"""What a pointer on the plan holds on to: corners, wall faces, centre lines of walls, and the storey's directions."""
+"""What a pointer on the plan holds on to: corners, wall faces, centre lines of walls, and the storey's
+directions."""
 
 from __future__ import annotations
 
@@ -27,8 +28,8 @@ class Snap:
 
 @dataclass(frozen=True, slots=True)
 class SnapGrid:
-    """corners (k, 2), faces (m, 2, 2) and centres (c, 2, 2) in metres; ``grid_deg`` is the direction most walls run in,
-    in degrees from 0 to 90."""
+    """corners (k, 2), faces (m, 2, 2) and centres (c, 2, 2) in metres; ``grid_deg`` is the direction most
+    walls run in, in degrees from 0 to 90."""
 
     corners: Floats
     faces: Floats

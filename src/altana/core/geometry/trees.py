@@ -1,8 +1,10 @@
-"""Trees of triangles that rays are cast into, built from arrays as they lie and without holding Python's lock.
+"""Trees of triangles that rays are cast into, built from arrays as they lie and without holding Python's
+lock.
 
-embreex takes triangles one by one, 1.2 microseconds each, and builds its tree holding Python's lock: a million triangles kept a window silent.
-The library beneath it (Embree 4, which comes in the same package) takes arrays as they are and needs no lock.  So a tree is filled through that
-library, and asked through embreex.  Where the library is not found, or is laid out otherwise than here, embreex fills it.
+embreex takes triangles one by one, 1.2 microseconds each, and builds its tree holding Python's lock: a
+million triangles kept a window silent. The library beneath it (Embree 4, which comes in the same package)
+takes arrays as they are and needs no lock.  So a tree is filled through that library, and asked through
+embreex.  Where the library is not found, or is laid out otherwise than here, embreex fills it.
 """
 
 from __future__ import annotations
@@ -18,11 +20,13 @@ from embreex.rtcore_scene import EmbreeScene
 
 from altana.core.conventions import Bools, Floats32, Ints32
 
-#: From so many triangles on a tree is kept small (36 instead of 85 bytes a triangle); rays are then a tenth slower.
+#: From so many triangles on a tree is kept small (36 instead of 85 bytes a triangle); rays are then a tenth
+#: slower.
 COMPACT = 300_000
 #: What Embree's own header calls these things.
 _TRIANGLES, _INDEX, _VERTEX, _FLOAT3, _UINT3, _COMPACT = 0, 0, 1, 0x9003, 0x5003, 2
-#: Where an EmbreeScene holds the scene's address, behind what every object of Python begins with; and how large one then is.
+#: Where an EmbreeScene holds the scene's address, behind what every object of Python begins with; and how
+#: large one then is.
 _SCENE_AT, _SCENE_SIZE = 16, 40
 _ADDRESS, _NUMBER, _SIZE = ctypes.c_void_p, ctypes.c_uint, ctypes.c_size_t
 _CALLS = (
@@ -46,8 +50,9 @@ _CALLS = (
 class Tree:
     """Triangles as rays meet them.
 
-    vertices : (n, 3) float32 metres, faces : (m, 3) int32, m > 0, both contiguous.  They are kept, not copied, and must not change.  Raises
-    IndexError where a face has a corner that is not there, MemoryError where there is no room for the tree.
+    vertices : (n, 3) float32 metres, faces : (m, 3) int32, m > 0, both contiguous.  They are kept, not
+    copied, and must not change.  Raises IndexError where a face has a corner that is not there, MemoryError
+    where there is no room for the tree.
     """
 
     def __init__(self, vertices: Floats32, faces: Ints32) -> None:
@@ -82,7 +87,8 @@ class Tree:
 
 
 def _readable_beyond(vertices: Floats32) -> Floats32:
-    """The same, where four bytes behind the last corner may be read as well: Embree takes corners four numbers at a time."""
+    """The same, where four bytes behind the last corner may be read as well: Embree takes corners four
+    numbers at a time."""
     if (vertices.ctypes.data + vertices.nbytes) % mmap.PAGESIZE:
         return vertices
     longer = np.zeros((len(vertices) + 1, 3), np.float32)

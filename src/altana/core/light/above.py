@@ -1,6 +1,8 @@
-"""A camera that sees a building as a plan does: straight down from far above, north of the model up, hardly any perspective.
+"""A camera that sees a building as a plan does: straight down from far above, north of the model up, hardly
+any perspective.
 
-What it shows are pictures like any other: plans with shadows are its shade study, in every quality, as stills and as a film of the day.
+What it shows are pictures like any other: plans with shadows are its shade study, in every quality, as stills
+and as a film of the day.
 """
 
 from __future__ import annotations
@@ -29,7 +31,8 @@ FROM_ABOVE, GROUP = "From above", "Plans"
 
 
 def camera_above(model: Model, drawing: PlanDrawing, storey: Storey | None = None) -> Camera:
-    """The camera over a building, or over one of its storeys, cut there.  drawing : a plan of the model, for where the building is."""
+    """The camera over a building, or over one of its storeys, cut there.  drawing : a plan of the model, for
+    where the building is."""
     low_z, high_z = (float(value) for value in model.bounds[:, 2])
     if any(item.closed for item in drawing.outlines):
         around = min(max((high_z - low_z) / 2, LEAST_AROUND_M), MOST_AROUND_M)
@@ -64,7 +67,8 @@ def camera_above(model: Model, drawing: PlanDrawing, storey: Storey | None = Non
 
 
 def with_camera(project: Project, camera: Camera) -> tuple[Project, str]:
-    """The project with this camera, and its id; one of the same name that sees from above stays as it is.  Raises Refused."""
+    """The project with this camera, and its id; one of the same name that sees from above stays as it is.
+    Raises Refused."""
     if project.camera(camera.id) is not None:
         return project, camera.id
     for item in project.cameras:

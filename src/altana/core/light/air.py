@@ -1,7 +1,8 @@
-"""Air: far things go towards the colour of the horizon.  Haze lies on the ground, and from high above little of it is looked through.
+"""Air: far things go towards the colour of the horizon.  Haze lies on the ground, and from high above little
+of it is looked through.
 
-The share follows Beer's law for a haze that thins by height as exp(-z / HAZE_HIGH_M), along a straight line of sight; the Frame's shader
-(light.frag) has the same, and a test holds the two together.
+The share follows Beer's law for a haze that thins by height as exp(-z / HAZE_HIGH_M), along a straight line
+of sight; the Frame's shader (light.frag) has the same, and a test holds the two together.
 """
 
 from __future__ import annotations
@@ -18,7 +19,8 @@ CLEAR_AIR, HAZY_AIR, BRIGHT = 0.00035, 0.0011, 0.9
 
 
 def air_colour(scale: float) -> Floats:
-    """(3,) what distance goes towards, cd/m2: the sky at the horizon, the sun's glow left out.  scale : the sky's."""
+    """(3,) what distance goes towards, cd/m2: the sky at the horizon, the sun's glow left out.  scale : the
+    sky's."""
     colour: Floats = HORIZON * BRIGHT * scale
     return colour
 
@@ -26,8 +28,8 @@ def air_colour(scale: float) -> Floats:
 def air_share(sky: Sky, ground_m: float, eye_z: Floats, seen_z: Floats, away_m: Floats) -> Floats:
     """(n,) how much of what is seen is air.
 
-    ground_m : the height on which the haze lies.  eye_z, seen_z : (n,) heights of eyes and of what they see, metres; away_m : (n,) how
-    far apart.
+    ground_m : the height on which the haze lies.  eye_z, seen_z : (n,) heights of eyes and of what they see,
+    metres; away_m : (n,) how far apart.
     """
     low = np.maximum(np.minimum(eye_z, seen_z) - ground_m, 0.0) / HAZE_HIGH_M
     high = np.maximum(np.maximum(eye_z, seen_z) - ground_m, 0.0) / HAZE_HIGH_M

@@ -1,4 +1,5 @@
-"""Surroundings as light: a picture all round, brought to the brightness of the hour, and the sun that is found in it."""
+"""Surroundings as light: a picture all round, brought to the brightness of the hour, and the sun that is
+found in it."""
 
 from __future__ import annotations
 
@@ -11,15 +12,16 @@ from altana.core.light.sky import Sky
 from altana.core.project import AS_BACKGROUND, AS_LIGHT, Surroundings
 
 LUMINANCE = np.array([0.2126, 0.7152, 0.0722])
-#: A sun is at least so many times brighter than the middle of the sky, lies within pixels at least so bright compared with the
-#: brightest, and throws at least so large a share of all light.
+#: A sun is at least so many times brighter than the middle of the sky, lies within pixels at least so bright
+#: compared with the brightest, and throws at least so large a share of all light.
 SUN_OVER, SUN_SHARE, SUN_LIGHT = 80.0, 0.1, 0.15
 LARGEST_PX = 4096
 
 
 @dataclass(frozen=True, slots=True)
 class Around:
-    """``pixels`` (height, width, 3) cd/m2: columns by heading from north, clockwise, rows from straight up to straight down.
+    """``pixels`` (height, width, 3) cd/m2: columns by heading from north, clockwise, rows from straight up to
+    straight down.
 
     ``lights`` : it is the light; ``behind`` : it is what is seen.  Equal where they were made of the same.
     """
@@ -42,8 +44,9 @@ class Around:
 
 
 def with_surroundings(sky: Sky, sky_lux: float, pixels: Floats32, how: Surroundings, key: str) -> Sky:
-    """The sky with surroundings.  pixels : (height, width, 3) linear, of any brightness.  sky_lux : what the sky of the hour throws on
-    level ground.  Where they light, their sun is the sun, or there is none, unless the sun of the hour is to shine."""
+    """The sky with surroundings.  pixels : (height, width, 3) linear, of any brightness.  sky_lux : what the
+    sky of the hour throws on level ground.  Where they light, their sun is the sun, or there is none, unless
+    the sun of the hour is to shine."""
     high, wide = pixels.shape[:2]
     if wide > LARGEST_PX:
         step = -(-wide // LARGEST_PX)
@@ -70,7 +73,8 @@ def with_surroundings(sky: Sky, sky_lux: float, pixels: Floats32, how: Surroundi
 
 
 def _sun_in(pixels: Floats32, space: Floats) -> tuple[Floats | None, Floats, Floats32]:
-    """The direction of the sun in a picture all round, what it throws square to itself, and the picture without it; None for none."""
+    """The direction of the sun in a picture all round, what it throws square to itself, and the picture
+    without it; None for none."""
     high, wide = pixels.shape[:2]
     bright = pixels @ LUMINANCE
     upper = bright[: high // 2]

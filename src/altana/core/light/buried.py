@@ -1,6 +1,8 @@
-"""Glowing surfaces whose light does not get out: those within the body of their own fixture, and those that lie against a ceiling.
+"""Glowing surfaces whose light does not get out: those within the body of their own fixture, and those that
+lie against a ceiling.
 
-What a lamp gives is told as what leaves it, and modellers let bulbs stand in their sockets and panels in ceilings.
+What a lamp gives is told as what leaves it, and modellers let bulbs stand in their sockets and panels in
+ceilings.
 """
 
 from __future__ import annotations
@@ -16,9 +18,11 @@ from altana.core.geometry.shells import shells_of_faces
 from altana.core.light.shape import fan, frames
 from altana.core.model import GLASS, Model
 
-#: What lies this near to a lamp may hide a part of it; rays look out from so far before each place, and what is nearer lies against it.
+#: What lies this near to a lamp may hide a part of it; rays look out from so far before each place, and what
+#: is nearer lies against it.
 NEAR_M, START_M, AGAINST_M = 1.0, 0.002, 0.03
-#: Places of a triangle, by the shares of its corners, and rays from each; a triangle that fewer than so many leave is buried.
+#: Places of a triangle, by the shares of its corners, and rays from each; a triangle that fewer than so many
+#: leave is buried.
 PLACES = np.array(
     [[1 / 3, 1 / 3, 1 / 3], [2 / 3, 1 / 6, 1 / 6], [1 / 6, 2 / 3, 1 / 6], [1 / 6, 1 / 6, 2 / 3]]
 )
@@ -28,7 +32,8 @@ MOST = 500_000
 
 
 def buried(model: Model, faces: Ints) -> Bools:
-    """(k,) which of the triangles ``faces`` (k,) of lamps are buried; none where it would take too long to tell."""
+    """(k,) which of the triangles ``faces`` (k,) of lamps are buried; none where it would take too long to
+    tell."""
     owner = model.face_objects()
     near = _near(model, distinct(owner[faces]))[owner]
     around = np.flatnonzero(near)

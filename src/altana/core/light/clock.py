@@ -28,7 +28,8 @@ def zone_named(name: str) -> ZoneInfo:
 
 
 def offset_h(light: Light) -> float:
-    """What the clock is ahead of UTC, hours, on the light's day and hour; daylight saving included.  Raises Refused."""
+    """What the clock is ahead of UTC, hours, on the light's day and hour; daylight saving included.  Raises
+    Refused."""
     if not light.zone:
         return light.utc_offset_h
     day, zone = day_of(light.date), zone_named(light.zone)
@@ -72,7 +73,8 @@ def hour_words(hour: float) -> str:
 
 
 def parse_zone(text: str) -> tuple[str, float]:
-    """A time zone by name, or as hours ahead of UTC: the name and the hours, the name empty where hours hold.  Raises Refused."""
+    """A time zone by name, or as hours ahead of UTC: the name and the hours, the name empty where hours hold.
+    Raises Refused."""
     plain = text.strip()
     match = re.fullmatch(r"(?:UTC|GMT)?\s*([+\-−]?)(\d{1,2})(?::?(\d{2}))?", plain, re.IGNORECASE)
     if match:

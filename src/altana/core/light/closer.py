@@ -1,5 +1,6 @@
-"""Where the light of lamps is reckoned on small and curved parts: in more places than their soft light, for it comes from one side and ends
-in sharp shadows.  A chair's back takes none of the shade under its seat, and a post is bright only near its lamp.
+"""Where the light of lamps is reckoned on small and curved parts: in more places than their soft light, for
+it comes from one side and ends in sharp shadows.  A chair's back takes none of the shade under its seat, and
+a post is bright only near its lamp.
 """
 
 from __future__ import annotations
@@ -20,9 +21,11 @@ from altana.core.model import Model
 
 #: Places of one thing that face one way and lie this near to each other are one.
 CELL_M = 0.15
-#: Triangles longer than this show at each corner what falls on so many places from there towards their middle, the first the most.
+#: Triangles longer than this show at each corner what falls on so many places from there towards their
+#: middle, the first the most.
 LONG_M, ALONG, COUNTS = 0.5, np.array([0.0, 0.35, 0.7]), np.array([0.45, 0.33, 0.22])
-#: Between its corners a triangle goes over evenly, and shows no peak: a lamp is taken for no nearer than this share of its length.
+#: Between its corners a triangle goes over evenly, and shows no peak: a lamp is taken for no nearer than this
+#: share of its length.
 NEAREST = 0.3
 #: Rays that say whether a place lies inside a body.
 PROBE = 6
@@ -30,8 +33,8 @@ PROBE = 6
 
 @dataclass(frozen=True, slots=True)
 class CloserPlaces:
-    """``position`` and ``normal`` (q, 3) of the places' front sides; ``nearest_m`` (q,) how near a lamp may be taken for; ``mix`` (p, q) how
-    much of each place the patches of the light map show."""
+    """``position`` and ``normal`` (q, 3) of the places' front sides; ``nearest_m`` (q,) how near a lamp may
+    be taken for; ``mix`` (p, q) how much of each place the patches of the light map show."""
 
     position: Floats
     normal: Floats
@@ -77,7 +80,8 @@ class CloserPlaces:
         return np.asarray(inner.reshape(-1, PROBE).mean(axis=1) > 0.5, bool)
 
     def shown(self, light: Floats, buried: Bools) -> tuple[Floats, Floats]:
-        """(p, 3) what patches show of light (2 q, 3) on their front and on their back: of buried places nothing, where there are others."""
+        """(p, 3) what patches show of light (2 q, 3) on their front and on their back: of buried places
+        nothing, where there are others."""
         half = len(self.position)
         front, back = (
             self._mean(light[some], ~buried[some]) for some in (slice(half), slice(half, 2 * half))

@@ -1,7 +1,8 @@
 """Small and curved parts: their light is computed at their corners and runs evenly across each triangle.
 
-Corners of one object that are near each other and face the same way share a point.  What a corner shows is a mean over the nearest
-points, by distance and direction (Shepard's weights), so that no step shows where one point's corners end.
+Corners of one object that are near each other and face the same way share a point.  What a corner shows is a
+mean over the nearest points, by distance and direction (Shepard's weights), so that no step shows where one
+point's corners end.
 """
 
 from __future__ import annotations
@@ -19,7 +20,8 @@ from altana.core.distinct import distinct
 from altana.core.light.shape import Shape
 from altana.core.model import Model
 
-#: Points of corners are about so far apart; foliage and other things with holes, of which nobody sees single leaves, have fewer.
+#: Points of corners are about so far apart; foliage and other things with holes, of which nobody sees single
+#: leaves, have fewer.
 CELL_M, HOLED_CELL_M = 0.40, 1.6
 #: A corner is drawn in by this share of the way to its triangle's middle: corners touch and enter neighbours.
 INSET = 0.2
@@ -37,9 +39,10 @@ PRIMES = (2654435761, 73856093, 19349663, 83492791)
 
 @dataclass(frozen=True, slots=True)
 class Corners:
-    """The points: ``position``, ``normal`` (k, 3), ``owner``, ``face`` (k,).  Per triangle the ``nearest`` point (m,), counted from the
-    first point of all; ``lone`` (m,) whether it is lit here, ``even`` (m,) whether with one value for its ``piece`` (m,).  ``at`` (corners, 7) where each corner lies, counting direction and object
-    as distances too, and ``chosen`` (k,) the corner that each point is taken from."""
+    """The points: ``position``, ``normal`` (k, 3), ``owner``, ``face`` (k,).  Per triangle the ``nearest``
+    point (m,), counted from the first point of all; ``lone`` (m,) whether it is lit here, ``even`` (m,)
+    whether with one value for its ``piece`` (m,).  ``at`` (corners, 7) where each corner lies, counting
+    direction and object as distances too, and ``chosen`` (k,) the corner that each point is taken from."""
 
     position: Floats
     normal: Floats
@@ -56,11 +59,11 @@ class Corners:
     def laid_out(
         self, first: int, row: int, width: int
     ) -> tuple[Corners, Ints, scipy.sparse.csr_array, Floats32, int]:
-        """The same with points counted from ``first``; places of the picture from ``row`` on; what they show of all points; the
-        corners' places (m, 3, 2); and the picture's height.
+        """The same with points counted from ``first``; places of the picture from ``row`` on; what they show
+        of all points; the corners' places (m, 3, 2); and the picture's height.
 
-        A triangle has four places in a square: its corners a, b, c and b + c - a, for between four places the light is read as on
-        the plane through them.
+        A triangle has four places in a square: its corners a, b, c and b + c - a, for between four places the
+        light is read as on the plane through them.
         """
         faces = np.flatnonzero(self.lone)
         uv = np.zeros((len(self.lone), 3, 2), np.float32)
@@ -93,7 +96,8 @@ class Corners:
         return moved, np.concatenate(patch), mix, uv, row
 
     def shown_by_patches(self, weights: scipy.sparse.csr_array) -> scipy.sparse.csr_array:
-        """(p, n) how much of n things each place of the patches shows.  weights : (corners, n) how much of them each corner shows."""
+        """(p, n) how much of n things each place of the patches shows.  weights : (corners, n) how much of
+        them each corner shows."""
         even = self.even[np.flatnonzero(self.lone)]
         pieces, piece = np.unique(self.piece[self.lone & self.even], return_inverse=True)
         a, b, c = (weights[np.flatnonzero(even) * 3 + k] for k in range(3))
@@ -104,8 +108,9 @@ class Corners:
 
 @dataclass(frozen=True, slots=True)
 class Lone:
-    """Triangles that are lit at their corners, made ready for any spacing: ``lone`` (m,), their numbers ``faces`` (k,), and per corner
-    (3 k,) where it lies drawn in, where it faces, its object, its triangle's area and how large its cell is as a rule, metres."""
+    """Triangles that are lit at their corners, made ready for any spacing: ``lone`` (m,), their numbers
+    ``faces`` (k,), and per corner (3 k,) where it lies drawn in, where it faces, its object, its triangle's
+    area and how large its cell is as a rule, metres."""
 
     lone: Bools
     faces: Ints
@@ -182,7 +187,8 @@ class Lone:
 
 
 def _pieces(corners: Floats, plane: Ints, even: Bools) -> Ints:
-    """(m,) a number for each piece of a plane, of those ``even`` (m,) triangles that hang together in it by their corners (m, 3, 3)."""
+    """(m,) a number for each piece of a plane, of those ``even`` (m,) triangles that hang together in it by
+    their corners (m, 3, 3)."""
     piece = np.arange(len(even), dtype=np.int64)
     chosen = np.flatnonzero(even)
     if not len(chosen):
@@ -208,7 +214,8 @@ def _means(group: Ints, count: int) -> scipy.sparse.csr_array:
 
 
 def _facing(model: Model, faces: Ints, normal: Floats) -> Floats:
-    """(k, 3, 3) the direction at each corner, on the side that the winding faces: normals of files point to either."""
+    """(k, 3, 3) the direction at each corner, on the side that the winding faces: normals of files point to
+    either."""
     shading = model.normals[model.faces[faces]].astype(float)
     side = np.einsum("ikj,ij->ik", shading, normal)
     shading = np.where(np.abs(side)[..., None] < 0.3, normal[:, None], shading * np.sign(side)[..., None])
@@ -233,8 +240,8 @@ def folded(columns: Iterable[Ints], into: npt.NDArray[np.uint64] | None = None) 
 
 
 def _shared(keys: npt.NDArray[np.uint64], at: Floats, facing: Floats, weight: Floats) -> tuple[Ints, Ints]:
-    """(k,) which point each corner shares, and the corner that each point is taken from: a mean of corners of something round would lie
-    inside it."""
+    """(k,) which point each corner shares, and the corner that each point is taken from: a mean of corners of
+    something round would lie inside it."""
     _, index = np.unique(keys, return_inverse=True)
     index = index.astype(np.int64)
     count = int(index.max()) + 1 if len(index) else 0

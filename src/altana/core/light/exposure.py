@@ -48,7 +48,8 @@ class Exposure:
 
 
 def exposure_for(ev: float) -> Exposure:
-    """f-number and shutter for an exposure value: f/8 where its shutter can be held by hand, else the next that can."""
+    """f-number and shutter for an exposure value: f/8 where its shutter can be held by hand, else the next
+    that can."""
     stop = USUAL_STOP
     while stop > FIRST_STOP and 2.0**stop / 2.0**ev > LONGEST_S:
         stop -= 1

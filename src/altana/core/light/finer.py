@@ -1,8 +1,9 @@
 """The light map drawn finer than its points lie, where something stands on a surface between them.
 
-Between points the picture goes over evenly from one to the next; where a wall stands between them the light of one room would shine under
-it into the other.  Charts on which anything stands are therefore drawn FINER times as fine, and what a place shows is a mean of those of
-the four points about it that can be reached from it along the surface.
+Between points the picture goes over evenly from one to the next; where a wall stands between them the light
+of one room would shine under it into the other.  Charts on which anything stands are therefore drawn FINER
+times as fine, and what a place shows is a mean of those of the four points about it that can be reached from
+it along the surface.
 """
 
 from __future__ import annotations
@@ -27,8 +28,9 @@ SIGNS = (1, -1)
 
 @dataclass(frozen=True, slots=True)
 class Places:
-    """The places of the picture that belong to charts: ``column``, ``row`` and ``chart`` (f,); the picture's ``size`` (width, height of one
-    side's half); on the front and on the back the four points about each, ``corner`` (f, 4), and how much each counts (f, 4)."""
+    """The places of the picture that belong to charts: ``column``, ``row`` and ``chart`` (f,); the picture's
+    ``size`` (width, height of one side's half); on the front and on the back the four points about each,
+    ``corner`` (f, 4), and how much each counts (f, 4)."""
 
     column: Ints
     row: Ints
@@ -45,14 +47,15 @@ class Places:
     uv: Floats32
     #: Of each place the point that speaks for it, on the front and on the back.
     speaker: tuple[Ints, Ints]
-    #: Per triangle (m, 2, 4) how places on it become steps of its chart, and (m, 3) how many steps there are each way and the first place;
-    #: -1 for what lies on no chart.
+    #: Per triangle (m, 2, 4) how places on it become steps of its chart, and (m, 3) how many steps there are
+    #: each way and the first place; -1 for what lies on no chart.
     onto: Floats32
     within: Ints32
 
     @classmethod
     def of(cls, points: LightPoints, position: Floats, off: Bools, rays: RayScene) -> Places:
-        """The places for points that lie at ``position`` (n, 3).  off : (n,) points that hang where there is no surface."""
+        """The places for points that lie at ``position`` (n, 3).  off : (n,) points that hang where there is
+        no surface."""
         grid, charts = _Grid.of(points, position), points.charts
         walls = [grid.walls(rays, sign) for sign in SIGNS]
         stood_on = np.zeros(len(charts.steps), bool)
@@ -94,7 +97,8 @@ class Places:
         return np.flatnonzero(self.share[side].sum(axis=1) < LEAST)
 
     def where(self, points: LightPoints, which: Ints) -> tuple[Ints, Floats, Ints]:
-        """Of places (k,): a triangle of their chart (k,), where they lie in its plane (k, 3), and their column and row in it (k, 2)."""
+        """Of places (k,): a triangle of their chart (k,), where they lie in its plane (k, 3), and their
+        column and row in it (k, 2)."""
         charts = points.charts
         chart = self.chart[which]
         number, across = which - self.first[chart], self.steps[chart, 0] + 1
@@ -116,7 +120,8 @@ class Places:
         )
 
     def shown_by(self, side: int, which: Ints, point: Ints, share: Floats) -> Places:
-        """The same with places ``which`` (k,) showing a mean of points (k, 4), each by its ``share`` (k, 4)."""
+        """The same with places ``which`` (k,) showing a mean of points (k, 4), each by its ``share`` (k,
+        4)."""
         corner, shares, speaker = list(self.corner), list(self.share), list(self.speaker)
         corner[side], shares[side], speaker[side] = (
             corner[side].copy(),
@@ -133,8 +138,9 @@ class Places:
         )
 
     def mixed(self, side: int, bad: Bools, dumb: Bools, light: Floats) -> tuple[Floats, Bools, Bools]:
-        """(f, 3) what places show of the light of a side's points (n, 3), which of them (f,) have only points that lie inside a body, ``bad``
-        (n,), and which show ``nothing`` of their own: those whose points are all ``dumb`` (n,)."""
+        """(f, 3) what places show of the light of a side's points (n, 3), which of them (f,) have only points
+        that lie inside a body, ``bad`` (n,), and which show ``nothing`` of their own: those whose points are
+        all ``dumb`` (n,)."""
         corner = self.corner[side]
         share = self.share[side] * ~bad[corner]
         within = share.sum(axis=1) < LEAST
@@ -149,7 +155,8 @@ class Places:
         return shown, within, nothing
 
     def nearest(self, points: LightPoints, face: Ints32, place: Floats32, back: Bools) -> Ints32:
-        """(k,) the side that speaks for places (k, 3) on triangles ``face`` (k,), on their back or not: front sides first."""
+        """(k,) the side that speaks for places (k, 3) on triangles ``face`` (k,), on their back or not: front
+        sides first."""
         near = points.corners.nearest[face].astype(np.int32)
         on = np.flatnonzero(self.within[face, 2] >= 0)
         if len(on):
@@ -178,7 +185,8 @@ def _onto(points: LightPoints, steps: Ints, first: Ints) -> tuple[Floats32, Ints
 
 
 def _finest(steps: Ints, stood_on: Bools) -> Ints:
-    """How many times as fine charts are drawn: those on which something stands as fine as there is room for."""
+    """How many times as fine charts are drawn: those on which something stands as fine as there is room
+    for."""
     for times in range(FINER, 1, -1):
         splits = np.where(stood_on, times, 1)
         if int((steps * splits[:, None] + 1).prod(axis=1).sum()) <= MOST_PLACES:
@@ -197,7 +205,8 @@ def _numbered(steps: Ints) -> tuple[Ints, Ints]:
 
 @dataclass(frozen=True, slots=True)
 class _About:
-    """For places (f,): the four points about each (f, 4), how much each counts (f, 4), and where the place lies (f, 3)."""
+    """For places (f,): the four points about each (f, 4), how much each counts (f, 4), and where the place
+    lies (f, 3)."""
 
     corner: Ints
     share: Floats
@@ -206,7 +215,8 @@ class _About:
 
 @dataclass(frozen=True, slots=True)
 class _Grid:
-    """The points of charts: where each lies, its direction and chart; the point after it along and across, itself at the rim."""
+    """The points of charts: where each lies, its direction and chart; the point after it along and across,
+    itself at the rim."""
 
     position: Floats
     normal: Floats

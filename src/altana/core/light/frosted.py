@@ -12,8 +12,8 @@ FROSTED, FROSTED_PASSES = 0.3, 0.85
 
 
 def looked_through(model: Model) -> tuple[Bools, Bools, Bools]:
-    """(materials,) which are panes, which of them are frosted, and what lets sight through: clear panes are looked through, and foliage and
-    other cut-out pictures let most of the soft light through."""
+    """(materials,) which are panes, which of them are frosted, and what lets sight through: clear panes are
+    looked through, and foliage and other cut-out pictures let most of the soft light through."""
     pane = np.array([m.kind == GLASS for m in model.materials], bool)
     frosted = pane & np.array([m.roughness > FROSTED for m in model.materials], bool)
     return pane, frosted, (pane & ~frosted) | np.array([m.has_holes for m in model.materials], bool)

@@ -1,4 +1,5 @@
-"""Where the light of a point comes from: rays from both sides of every point, and what of what they meet counts."""
+"""Where the light of a point comes from: rays from both sides of every point, and what of what they meet
+counts."""
 
 from __future__ import annotations
 
@@ -32,13 +33,15 @@ PROBE = 8
 CHUNK = 4096
 #: A side surely lies inside a body when so many of the probe meet bodies from within.
 BURIED = 0.9
-#: Where rays go no farther than this in the mean, the side lies in a crevice: nobody looks into it, and it says nothing of what is seen beside.
+#: Where rays go no farther than this in the mean, the side lies in a crevice: nobody looks into it, and it
+#: says nothing of what is seen beside.
 CREVICE_M = 0.12
 #: The light of what a ray meets is taken from so far before it.
 NEARER_M = 0.1
 #: A point of a chart has a surface within this, or hangs in the air.
 ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
-#: Where else a point is stood that has something thin in its place: so far aside at most, for beyond a wall begins another room.
+#: Where else a point is stood that has something thin in its place: so far aside at most, for beyond a wall
+#: begins another room.
 ASIDE_M, BESIDE = 0.035, ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
 
 
@@ -54,14 +57,15 @@ class Sides:
     normal: Floats
     owner: Ints
     reach: Floats
-    #: Whether it lies on the inner side of its own body: there it is no wonder that rays meet that body from within.
+    #: Whether it lies on the inner side of its own body: there it is no wonder that rays meet that body from
+    #: within.
     within: Bools
 
 
 @dataclass(frozen=True, slots=True)
 class Surfaces:
-    """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo`` (m, 3); of what is ``frosted``
-    (m,) that is the share of the light on its other side."""
+    """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo`` (m,
+    3); of what is ``frosted`` (m,) that is the share of the light on its other side."""
 
     normal: Floats32
     outside: npt.NDArray[np.int8]
@@ -70,7 +74,8 @@ class Surfaces:
     frosted: Bools
 
     def met(self, face: Ints32, out: Floats32) -> tuple[Bools, Bools]:
-        """Of rays (…, 3) that meet triangles (…,), -1 for none: whether from behind, and whether from within a body."""
+        """Of rays (…, 3) that meet triangles (…,), -1 for none: whether from behind, and whether from within
+        a body."""
         known = np.maximum(face, 0)
         behind = (np.einsum("...k,...k->...", self.normal[known], out) > 0.0) & (face >= 0)
         sense = self.outside[known]
@@ -79,8 +84,9 @@ class Surfaces:
 
 @dataclass(frozen=True, slots=True)
 class SideRays:
-    """Of the rays of some sides, sorted by side and group: how many of each group met something and went away (c, GROUPS); what Met and
-    Away keep of them; how many of each side count (c,); and which sides lie inside a body (c,)."""
+    """Of the rays of some sides, sorted by side and group: how many of each group met something and went away
+    (c, GROUPS); what Met and Away keep of them; how many of each side count (c,); and which sides lie inside
+    a body (c,)."""
 
     met: Ints
     went: Ints
@@ -95,8 +101,8 @@ class SideRays:
 
 
 def on_surface(model: Model, points: LightPoints, whole: RayScene) -> tuple[Floats, Bools]:
-    """(n, 3) the points brought onto the very surface, for a chart takes planes together that are nearly one; (n,) which of them
-    hang where there is no surface: in doorways and windows, and beyond slanting edges."""
+    """(n, 3) the points brought onto the very surface, for a chart takes planes together that are nearly one;
+    (n,) which of them hang where there is no surface: in doorways and windows, and beyond slanting edges."""
     charts = len(points.texel)
     off = np.zeros(len(points.position), bool)
     place = points.position.copy()
@@ -121,11 +127,13 @@ def on_surface(model: Model, points: LightPoints, whole: RayScene) -> tuple[Floa
 
 
 def landed(model: Model, whole: RayScene, place: Floats, normal: Floats, owner: Ints) -> tuple[Floats, Bools]:
-    """(n, 3) places on planes of objects ``owner`` (n,) brought onto their very surface, and (n,) where there is none."""
+    """(n, 3) places on planes of objects ``owner`` (n,) brought onto their very surface, and (n,) where there
+    is none."""
     start = place + normal * ON_SURFACE_M
     hits = whole.meet(start, -normal)
     other = model.face_objects()[np.maximum(hits.face, 0)] != owner
-    # Another thing's face may lie in the very plane, as a layer of plaster does; beside it, it is a door in its frame.
+    # Another thing's face may lie in the very plane, as a layer of plaster does; beside it, it is a door in
+    # its frame.
     other &= np.abs(hits.distance_m - ON_SURFACE_M) > SAME_PLANE_M
     off = (hits.face < 0) | (hits.distance_m > 2.0 * ON_SURFACE_M) | other
     run = np.where(off, ON_SURFACE_M, hits.distance_m)
@@ -140,7 +148,8 @@ def normals_of(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
 
 
 def _directions(position: Floats, count: int, round_: int) -> Floats32:
-    """(n, count, 3) cosine-weighted directions about +Z: one even spiral, turned for every point by where it lies, and for every round."""
+    """(n, count, 3) cosine-weighted directions about +Z: one even spiral, turned for every point by where it
+    lies, and for every round."""
     turn = (2 * np.pi * np.modf(_hash(position) + round_ * 0.6180339887)[0]).astype(np.float32)
     spiral = fan(count).astype(np.float32)
     cosine, sine = np.cos(turn)[:, None], np.sin(turn)[:, None]
@@ -150,7 +159,8 @@ def _directions(position: Floats, count: int, round_: int) -> Floats32:
 
 
 def _hash(position: Floats) -> Floats:
-    """(n,) numbers from 0 to 1 that look random and depend on the place alone: a room's grain stays when the model changes elsewhere."""
+    """(n,) numbers from 0 to 1 that look random and depend on the place alone: a room's grain stays when the
+    model changes elsewhere."""
     fractions: Floats = np.modf(
         np.abs(np.round(position, 3)) @ np.array([12.9898, 78.233, 37.719]) * 43.7585
     )[0]
@@ -159,7 +169,8 @@ def _hash(position: Floats) -> Floats:
 
 @dataclass(frozen=True, slots=True)
 class Gatherer:
-    """What a chunk of sides is gathered with; each chunk writes its own sides only, so that several can be at work."""
+    """What a chunk of sides is gathered with; each chunk writes its own sides only, so that several can be at
+    work."""
 
     points: LightPoints
     places: Places
@@ -228,7 +239,8 @@ class Gatherer:
         place = lines.origin[ends] + towards * length
         # Of frosted glass one sees the light that falls on it from beyond.
         from_back = lines.behind[ends] ^ self.surfaces.frosted[f]
-        # Looked up a little nearer to where the ray comes from: beyond a wall that stands there the light is another room's.
+        # Looked up a little nearer to where the ray comes from: beyond a wall that stands there the light is
+        # another room's.
         nearer = place - towards * np.minimum(np.float32(NEARER_M), np.float32(0.5) * length)
         side = self.places.nearest(self.points, f, nearer, from_back)
         groups = len(counted) * GROUPS
@@ -241,7 +253,8 @@ class Gatherer:
         )
 
     def _behind_panes(self, lines: Lines, panes: Panes) -> Lines:
-        """Rays less what panes keep of them, and beside them what the panes mirror: a window gives a room some of its own light back."""
+        """Rays less what panes keep of them, and beside them what the panes mirror: a window gives a room
+        some of its own light back."""
         crossed = panes.crossed(lines.origin, lines.out, lines.run)
         through = replace(lines, passed=crossed.passed)
         at = np.flatnonzero(crossed.face >= 0)
@@ -268,8 +281,8 @@ class Gatherer:
         return self.begins(some, BEGINS, round_)[:, order % BEGINS], out
 
     def begins(self, some: Ints, count: int, round_: int = 0) -> Floats32:
-        """(k, count, 3) places all over the cells that some sides speak for, a little before them, in each round others: a door handle darkens
-        its share of the cell, not all of it."""
+        """(k, count, 3) places all over the cells that some sides speak for, a little before them, in each
+        round others: a door handle darkens its share of the cell, not all of it."""
         frame = frames(self.sides.normal[some]).astype(np.float32)
         # The sequence of the plastic number fills a square evenly; turned to a disc by its square root.
         index = np.arange(count)[None] + round_ * count + 977.0 * _hash(self.sides.position[some])[:, None]
@@ -282,7 +295,8 @@ class Gatherer:
         ] * frame[:, None, 1]
         middle = (self.sides.position[some] + self.sides.normal[some] * START_M)[:, None].astype(np.float32)
         away = np.sqrt(np.einsum("ijk,ijk->ij", aside, aside))
-        # Not through a thin wall into the next room: what cannot be reached along the surface begins in the middle.
+        # Not through a thin wall into the next room: what cannot be reached along the surface begins in the
+        # middle.
         shut = self.rays.shaded(
             np.broadcast_to(middle, aside.shape).reshape(-1, 3),
             (aside / np.maximum(away, np.float32(1e-9))[..., None]).reshape(-1, 3),
@@ -310,8 +324,8 @@ class Gatherer:
 
 @dataclass(frozen=True, slots=True)
 class RayBundle:
-    """Rays of some sides (k, r): where from, where to, the triangle each meets (-1: none), how far, whether from behind, and whether from
-    within a body."""
+    """Rays of some sides (k, r): where from, where to, the triangle each meets (-1: none), how far, whether
+    from behind, and whether from within a body."""
 
     origin: Floats32
     out: Floats32
@@ -332,8 +346,8 @@ class RayBundle:
 
 @dataclass(frozen=True, slots=True)
 class Lines:
-    """Rays that count, sorted by the ``group`` (k,) of their side: where from, where to, what each meets and how far away, whether from behind,
-    and the share (k, 3 or 1) of its light that comes."""
+    """Rays that count, sorted by the ``group`` (k,) of their side: where from, where to, what each meets and
+    how far away, whether from behind, and the share (k, 3 or 1) of its light that comes."""
 
     group: Ints
     origin: Floats32

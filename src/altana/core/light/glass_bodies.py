@@ -1,4 +1,5 @@
-"""Bodies of solid glass: what bends the light that goes through it, as a ball, a block or a vase does, and a pane does not."""
+"""Bodies of solid glass: what bends the light that goes through it, as a ball, a block or a vase does, and a
+pane does not."""
 
 from __future__ import annotations
 
@@ -11,12 +12,14 @@ from altana.core.geometry.shells import shells_of
 from altana.core.light.frosted import FROSTED
 from altana.core.model import GLASS, Model
 
-#: A shell of whose surface so much lies in planes of one direction is a pane: what is seen through it is hardly moved.
+#: A shell of whose surface so much lies in planes of one direction is a pane: what is seen through it is
+#: hardly moved.
 FLAT_SHARE = 0.8
 
 
 def glass_bodies(model: Model) -> npt.NDArray[np.int8]:
-    """(m,) for each triangle of a body that bends light +1 where its winding faces outward, -1 where it faces inward; 0 for all others.
+    """(m,) for each triangle of a body that bends light +1 where its winding faces outward, -1 where it faces
+    inward; 0 for all others.
 
     A body is a closed shell of a material that the file means for solid glass; one that is flat is a pane.
     """

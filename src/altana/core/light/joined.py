@@ -16,7 +16,8 @@ BEFORE_M = 0.1
 
 
 def joined(points: LightPoints, place: Floats, rays: RayScene) -> Ints:
-    """(2, charts) a number for each side of the points of charts, the same for those that reach each other along their plane.
+    """(2, charts) a number for each side of the points of charts, the same for those that reach each other
+    along their plane.
 
     place : (n, 3) where the points lie, metres.
     """
@@ -38,8 +39,9 @@ def joined(points: LightPoints, place: Floats, rays: RayScene) -> Ints:
 
 
 def surfaces_in_rooms(points: LightPoints, rooms: Ints) -> Ints:
-    """(2 n,) a number for each side of the points, front sides first: what of its plane lies in its room, for a wall may run through
-    bright rooms and dark ones; of small parts, and of planes that have few points there, the thing it belongs to.
+    """(2 n,) a number for each side of the points, front sides first: what of its plane lies in its room, for
+    a wall may run through bright rooms and dark ones; of small parts, and of planes that have few points
+    there, the thing it belongs to.
 
     rooms : (2, charts) as :func:`joined` says.
     """

@@ -1,5 +1,6 @@
-"""Light straight from lamps, and where its shadows end on floors and walls: between two points of which one lies in the shade of a table the picture
-of the light is drawn finer, and each of its places there looks at the lamps itself.
+"""Light straight from lamps, and where its shadows end on floors and walls: between two points of which one
+lies in the shade of a table the picture of the light is drawn finer, and each of its places there looks at
+the lamps itself.
 """
 
 from __future__ import annotations
@@ -17,22 +18,25 @@ from altana.core.light.luminaires import NEAREST_M
 from altana.core.light.seen import START_M
 from altana.core.model import Model
 
-#: Points about a place that differ by this share of the brighter one have a shadow's edge between them, or a lamp close by; less than so many lux
-#: are nothing to look at, nor what is less than a share of all the light there.
+#: Points about a place that differ by this share of the brighter one have a shadow's edge between them, or a
+#: lamp close by; less than so many lux are nothing to look at, nor what is less than a share of all the light
+#: there.
 EDGE, LEAST_LUX, LEAST_SHARE = 0.15, 0.3, 0.1
 #: So many places on a side at most: those that differ most.
 MOST = 40_000
 #: A place looks at lamps from so many parts of the step to the next.
 BEGINS = np.array([(-0.25, -0.25), (0.25, -0.25), (-0.25, 0.25), (0.25, 0.25)])
 
-#: What reckons lux (n, 3) for sides: positions and normals (n, 3), places to look from (n, k, 3), how near a lamp is taken for (n,).
+#: What reckons lux (n, 3) for sides: positions and normals (n, 3), places to look from (n, k, 3), how near a
+#: lamp is taken for (n,).
 Reckoning = Callable[[Floats, Floats, Floats | Floats32, Floats], Floats]
 
 
 @dataclass(frozen=True, slots=True)
 class DirectLight:
-    """Lux straight from lamps: on all ``sides`` (2 n, 3), front sides first; where it is known better than by those, what patches of small
-    parts show on their front and on their back (p, 3); and for either side places of charts (k,) with what they have more or less (k, 3)."""
+    """Lux straight from lamps: on all ``sides`` (2 n, 3), front sides first; where it is known better than by
+    those, what patches of small parts show on their front and on their back (p, 3); and for either side
+    places of charts (k,) with what they have more or less (k, 3)."""
 
     sides: Floats
     on_parts: tuple[Floats, Floats] | None = None
@@ -51,10 +55,13 @@ class DirectLight:
 def at_edges(
     model: Model, gatherer: Gatherer, lamps: Floats, light: Floats, bad: Bools, lux_of: Reckoning
 ) -> tuple[tuple[Ints, Floats], ...]:
-    """For either side the places (k,) on the edges of shadows, and lux (k, 3) that they have more or less than the points about them say.
+    """For either side the places (k,) on the edges of shadows, and lux (k, 3) that they have more or less
+    than the points about them say.
 
-    lamps, light : (2 n, 3) lux straight from small lamps, and in all, on both sides of the points.  bad : (2 n,) sides inside bodies.
-    lux_of : reckons by small lamps alone: in the light of a large body shadows have no edges, and single places would be blots.
+    lamps, light : (2 n, 3) lux straight from small lamps, and in all, on both sides of the points.  bad : (2
+    n,) sides inside bodies.
+    lux_of : reckons by small lamps alone: in the light of a large body shadows have no edges, and single
+    places would be blots.
     """
     points, places = gatherer.points, gatherer.places
     half, charts = len(points.position), points.charts
@@ -82,7 +89,8 @@ def at_edges(
 
 
 def _edges(places: Places, side: int, lamps: Floats, light: Floats, bad: Bools) -> Ints:
-    """(k,) places of a side between points whose light straight from lamps differs.  lamps, light : (n,) lux."""
+    """(k,) places of a side between points whose light straight from lamps differs.  lamps, light : (n,)
+    lux."""
     counts = (places.share[side] > 0.0) & ~bad[places.corner[side]]
     level = lamps[places.corner[side]]
     most = np.where(counts, level, 0.0).max(axis=1)

@@ -1,6 +1,7 @@
 """Lamps: light fixtures of the model, light sources of its file, and objects marked as lamps, by groups.
 
-A lamp that is a thing glows by its surface: so many lumens over its area, evenly (Lambert).  A light source without a thing is a point.
+A lamp that is a thing glows by its surface: so many lumens over its area, evenly (Lambert).  A light source
+without a thing is a point.
 """
 
 from __future__ import annotations
@@ -30,7 +31,8 @@ MARKED = "Marked"
 
 @dataclass(frozen=True, slots=True)
 class LampSource:
-    """A lamp of the model: its object (or the name of a light source), its group, what it gives, and where it hangs."""
+    """A lamp of the model: its object (or the name of a light source), its group, what it gives, and where it
+    hangs."""
 
     id: str
     name: str
@@ -78,8 +80,8 @@ def burning(lamp: LampSource, group: LampGroup) -> tuple[float, float]:
 
 
 def warm_white(kelvin: float) -> Floats:
-    """(3,) linear sRGB of a black body's light with a luminance of one: the chromaticity by Kim and others (US patent 7024034, 2006:
-    cubic splines of Planck's locus), limited to what sRGB holds."""
+    """(3,) linear sRGB of a black body's light with a luminance of one: the chromaticity by Kim and others
+    (US patent 7024034, 2006: cubic splines of Planck's locus), limited to what sRGB holds."""
     t = float(np.clip(kelvin, 1667.0, 25_000.0))
     if t <= 4000.0:
         x = -0.2661239e9 / t**3 - 0.2343589e6 / t**2 + 0.8776956e3 / t + 0.179910
@@ -105,8 +107,8 @@ def warm_white(kelvin: float) -> Floats:
 
 
 def with_lamps(model: Model, lamps: Lamps) -> Model:
-    """The model with the surfaces of its lamps glowing as their groups burn, and its light sources likewise.  What a lamp gives leaves it
-    by those surfaces that are not buried in its own body or a ceiling.
+    """The model with the surfaces of its lamps glowing as their groups burn, and its light sources likewise.
+    What a lamp gives leaves it by those surfaces that are not buried in its own body or a ceiling.
 
     A lamp's surface has a material of its own, which says by ``lamp`` that it glows only while lamps are on.
     """
@@ -139,7 +141,8 @@ def with_lamps(model: Model, lamps: Lamps) -> Model:
 
 
 def _glowing_parts(model: Model, lamps: Container[str]) -> dict[int, Ints]:
-    """The triangles of each lamp that throw its light, by the number of its object: those that are not buried, where any is not."""
+    """The triangles of each lamp that throw its light, by the number of its object: those that are not
+    buried, where any is not."""
     parts: dict[int, Ints] = {}
     for number, item in enumerate(model.objects):
         if item.id in lamps and item.face_count:
@@ -155,7 +158,8 @@ def _glowing_parts(model: Model, lamps: Container[str]) -> dict[int, Ints]:
 
 
 def _glows(model: Model, faces: np.ndarray) -> np.ndarray:
-    """(k,) bool: which of a lamp's triangles glow: a part called so, else the brightest material, else all."""
+    """(k,) bool: which of a lamp's triangles glow: a part called so, else the brightest material, else
+    all."""
     own = model.face_material[faces]
     kinds = distinct(own)
     if len(kinds) == 1:

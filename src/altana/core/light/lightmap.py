@@ -1,13 +1,14 @@
 """Where indirect light is computed: points on the model's surfaces, and the picture they are read from.
 
-Triangles of one object that lie in one plane share a chart, a grid of points across that plane.  Small and curved parts take
-their light at their corners, from points that near corners of one direction share; each of their triangles has a patch of four
-places in the picture, so that the light runs evenly across it.  Every point has two sides, the one its surface's winding faces
-and the one behind it: models are wound as they please, and a sheet is seen from both.  The picture (the light map) holds the
-front sides in its upper half and the back sides in its lower one.
+Triangles of one object that lie in one plane share a chart, a grid of points across that plane.  Small and
+curved parts take their light at their corners, from points that near corners of one direction share; each of
+their triangles has a patch of four places in the picture, so that the light runs evenly across it.  Every
+point has two sides, the one its surface's winding faces and the one behind it: models are wound as they
+please, and a sheet is seen from both.  The picture (the light map) holds the front sides in its upper half
+and the back sides in its lower one.
 
-Nothing here depends on what stands elsewhere in the model, but for what stands on a small plane itself, so that a room keeps its light when
-something is added outside.
+Nothing here depends on what stands elsewhere in the model, but for what stands on a small plane itself, so
+that a room keeps its light when something is added outside.
 """
 
 from __future__ import annotations
@@ -30,24 +31,27 @@ from altana.core.model import Model
 SPACING_M, WIDE_M2 = 0.30, 60.0
 #: A chart has at most this many points a side; large grounds get coarser ones.
 MOST_A_SIDE = 72
-#: Planes smaller than this are lit at their corners, but for those that are so wide both ways: light across a lintel goes over no more evenly
-#: than across the wall beside it.
+#: Planes smaller than this are lit at their corners, but for those that are so wide both ways: light across a
+#: lintel goes over no more evenly than across the wall beside it.
 SMALL_M, WIDE_M = 1.3, 0.6
-#: Planes that are mostly holes (balusters, frames) are lit at their corners too, and curved ones narrower than this.
+#: Planes that are mostly holes (balusters, frames) are lit at their corners too, and curved ones narrower
+#: than this.
 EMPTY_SHARE, NARROW_M = 0.22, 0.6
-#: A plane narrower than this has one line of points.  Small planes so well filled, on which something stands, have points as large ones do.
+#: A plane narrower than this has one line of points.  Small planes so well filled, on which something stands,
+#: have points as large ones do.
 LINE_M, FILLED_SHARE = 0.16, 0.8
 #: A point speaks for this share of the step between points, and for no more metres than this.
 REACH, MOST_REACH_M = 0.5, 0.15
 #: Points on a rim are drawn in by this.
 RIM_M = 0.025
 WIDTH = 1024
-#: Points spread at most: each takes four kilobytes and two thirds of a millisecond.  Where more would be wanted, the spacings of what lies
-#: far off grow first, then those of what lies in no room, then all of them.
+#: Points spread at most: each takes four kilobytes and two thirds of a millisecond.  Where more would be
+#: wanted, the spacings of what lies far off grow first, then those of what lies in no room, then all of them.
 MOST_POINTS, COARSER, FAR_TOO_MANY = 100_000, 1.2, 4.0
 #: How much coarser the far may get, and what lies open under the sky, step by step.
 FARTHER, OPENER = (1.0, 4.0, 16.0, 16.0, 16.0), (1.0, 1.0, 1.0, 1.8, 3.2)
-#: Where a step leaves more than this share of the points, the next is a stride; where that leaves nearly all, there are no fewer.
+#: Where a step leaves more than this share of the points, the next is a stride; where that leaves nearly all,
+#: there are no fewer.
 SLOW, STRIDE, STILL = 0.95, 4.0, 0.99
 #: Of models of more triangles the soft light is estimated, not computed.
 MOST_LIT = 1_500_000
@@ -55,8 +59,8 @@ MOST_LIT = 1_500_000
 
 @dataclass(frozen=True, slots=True)
 class Charts:
-    """The grids: per triangle its chart (-1: lit at its corners), axes ``u``, ``v`` (m, 3); per chart the low corner and size on
-    them in metres, steps between points and its first place in the picture."""
+    """The grids: per triangle its chart (-1: lit at its corners), axes ``u``, ``v`` (m, 3); per chart the low
+    corner and size on them in metres, steps between points and its first place in the picture."""
 
     chart: Ints
     u: Floats
@@ -69,12 +73,14 @@ class Charts:
 
 @dataclass(frozen=True, slots=True)
 class LightPoints:
-    """The points: ``position`` and ``normal`` (n, 3) float64 of their front sides, ``owner`` (n,) the object, ``face`` (n,) a
-    triangle they lie on, ``reach`` (n,) how far about it in metres each of them speaks for its surface.
+    """The points: ``position`` and ``normal`` (n, 3) float64 of their front sides, ``owner`` (n,) the object,
+    ``face`` (n,) a triangle they lie on, ``reach`` (n,) how far about it in metres each of them speaks for
+    its surface.
 
-    The first ones are those of charts: ``texel`` (g, 2) column and row in a picture of ``size`` (width, height of one side's half).
-    ``patch`` (p,) are the other places of the picture, as one number, and ``mix`` (p, n) how much of each point they show.
-    Per triangle corner ``uv`` (m, 3, 2) float32 in texels of the front half.
+    The first ones are those of charts: ``texel`` (g, 2) column and row in a picture of ``size`` (width,
+    height of one side's half). ``patch`` (p,) are the other places of the picture, as one number, and ``mix``
+    (p, n) how much of each point they show. Per triangle corner ``uv`` (m, 3, 2) float32 in texels of the
+    front half.
     """
 
     position: Floats
@@ -111,7 +117,8 @@ def spread(model: Model, most: int = MOST_POINTS) -> LightPoints:
             return _laid_out(shape, charts, ready.points(farther))
         much = count / most
         if step + 1 < len(FARTHER):
-            # Each step looks at all triangles again; where far too many points are wanted, the last is the first that may do.
+            # Each step looks at all triangles again; where far too many points are wanted, the last is the
+            # first that may do.
             step = len(FARTHER) - 1 if much > FAR_TOO_MANY else step + 1
             if OPENER[step] > 1.0 and not open_.any():
                 open_ = under_sky(model, shape, *planes.surfaces(shape.owner))
@@ -144,9 +151,9 @@ def _laid_out(shape: Shape, charts: Charts, corners: Corners) -> LightPoints:
 
 @dataclass(frozen=True, slots=True)
 class _Planes:
-    """Triangles of one object that lie in one plane: per triangle its ``group`` and axes ``u``, ``v``; per group its low corner and size on
-    them, metres, whether it is lit at its corners whatever its size, and whether it is not, though small, for it is wide both ways or something
-    stands on it."""
+    """Triangles of one object that lie in one plane: per triangle its ``group`` and axes ``u``, ``v``; per
+    group its low corner and size on them, metres, whether it is lit at its corners whatever its size, and
+    whether it is not, though small, for it is wide both ways or something stands on it."""
 
     group: Ints
     u: Floats
@@ -185,13 +192,15 @@ class _Planes:
         return cls(group, u, v, low, size, at_corners, own_grid)
 
     def surfaces(self, owner: Ints) -> tuple[Ints, Bools]:
-        """(m,) numbers of what is looked at as one: wide planes, and of each object all that is lit at its corners; (m,) which is that."""
+        """(m,) numbers of what is looked at as one: wide planes, and of each object all that is lit at its
+        corners; (m,) which is that."""
         small: Bools = (self.at_corners | ((self.size.max(axis=1) < SMALL_M) & ~self.own_grid))[self.group]
         one = np.unique(np.where(small, -1 - owner, self.group), return_inverse=True)[1]
         return one.astype(np.int64), small
 
     def charts(self, spacing: Floats) -> Charts:
-        """Grids with points so far apart, per triangle, metres: as far as the nearest triangle of a plane asks for."""
+        """Grids with points so far apart, per triangle, metres: as far as the nearest triangle of a plane
+        asks for."""
         size = self.size
         wanted = np.full(len(size), np.inf)
         np.minimum.at(wanted, self.group, spacing)

@@ -1,6 +1,8 @@
-"""Points of light for what lies between things that stand on a surface: the strip of wall over a bath, a shelf's back between its boards.
+"""Points of light for what lies between things that stand on a surface: the strip of wall over a bath, a
+shelf's back between its boards.
 
-No point of a chart's grid can be reached from there along the surface, so that nothing would be known of its light.
+No point of a chart's grid can be reached from there along the surface, so that nothing would be known of its
+light.
 """
 
 from __future__ import annotations
@@ -19,11 +21,12 @@ from altana.core.light.seen import INSIDE, START_M
 from altana.core.light.shape import fan, frames
 from altana.core.model import Model
 
-#: With more of them on a side than this every other one each way is taken, then every fourth; and so many more, the most open first, of those that no
-#: taken one can speak for.
+#: With more of them on a side than this every other one each way is taken, then every fourth; and so many
+#: more, the most open first, of those that no taken one can speak for.
 MOST, EVERY, MORE = 4_000, (1, 2, 4, 8), 1_500
 REACH_M = 0.02
-#: From so far at most a taken one speaks for another place, and the less the more they differ in how far they see, metres.
+#: From so far at most a taken one speaks for another place, and the less the more they differ in how far they
+#: see, metres.
 REACHED_M, ALIKE_M, LEAST_ALIKE = 0.5, 0.12, 0.1
 
 
@@ -37,8 +40,8 @@ def with_lonely(
     whole: RayScene,
     surfaces: Surfaces,
 ) -> tuple[LightPoints, Floats, Bools, Places]:
-    """The points, where they lie, which hang in the air and the picture's places, with a point more for each place that has none.  Where there are too
-    many of those some of them speak for the others."""
+    """The points, where they lie, which hang in the air and the picture's places, with a point more for each
+    place that has none.  Where there are too many of those some of them speak for the others."""
     for side, sign in enumerate(SIGNS):
         lonely = places.lonely(side)
         face, at, step = places.where(points, lonely)
@@ -68,15 +71,16 @@ def with_lonely(
 
 @dataclass(frozen=True, slots=True)
 class _Spots:
-    """Places (n, 3) just above a surface, the charts they lie on (n,), and how far they see on an average (n,), metres."""
+    """Places (n, 3) just above a surface, the charts they lie on (n,), and how far they see on an average
+    (n,), metres."""
 
     at: Floats
     chart: Ints
     room: Floats
 
     def about(self, rays: RayScene, which: Ints, others: Ints) -> tuple[Ints, Floats]:
-        """(k, 4) the nearest of the ``others`` (m,) about each of ``which`` (k,), by their number among them, and how much each counts: 0 where
-        something stands between or they lie quite otherwise."""
+        """(k, 4) the nearest of the ``others`` (m,) about each of ``which`` (k,), by their number among them,
+        and how much each counts: 0 where something stands between or they lie quite otherwise."""
         count = min(4, len(others))
         near, share = np.zeros((len(which), 4), np.int64), np.zeros((len(which), 4))
         if not count or not len(which):
@@ -99,7 +103,8 @@ class _Spots:
 
 
 def _open_to_sight(at: Floats, normal: Floats, rays: RayScene, surfaces: Surfaces) -> tuple[Bools, Floats]:
-    """(n,) whether a few rays from a place go anywhere, and do not end on the inner sides of bodies; and how far they go on an average, of a metre."""
+    """(n,) whether a few rays from a place go anywhere, and do not end on the inner sides of bodies; and how
+    far they go on an average, of a metre."""
     out = fan(PROBE)[None] @ frames(normal)
     start = np.broadcast_to((at + normal * START_M)[:, None], out.shape)
     hits = rays.meet(start.reshape(-1, 3), out.reshape(-1, 3))

@@ -1,8 +1,9 @@
 """Light straight from what glows: lamps, signs, and the light sources of a file.
 
-A glowing surface, in pieces of about PIECE_M, is a luminaire as lighting engineers measure them: how many candelas it throws each way, its own
-shade taken into account.  Whoever stands farther away than its body sees that much of it, or nothing where something stands between; whoever
-stands nearer sees the single small surfaces.
+A glowing surface, in pieces of about PIECE_M, is a luminaire as lighting engineers measure them: how many
+candelas it throws each way, its own shade taken into account.  Whoever stands farther away than its body sees
+that much of it, or nothing where something stands between; whoever stands nearer sees the single small
+surfaces.
 """
 
 from __future__ import annotations
@@ -21,10 +22,11 @@ from altana.core.light.seen import START_M
 from altana.core.model import Model
 from altana.core.progress import Progress
 
-#: Larger surfaces are several luminaires of this size; more than so many there are not, then they are larger.  A body is no more than so many times
-#: as large as what glows in it, and so much more.
+#: Larger surfaces are several luminaires of this size; more than so many there are not, then they are larger.
+#: A body is no more than so many times as large as what glows in it, and so much more.
 PIECE_M, MOST_LUMINAIRES, BODY_SIZE, BODY_M = 0.6, 400, 4.0, 0.1
-#: What glows and reaches no farther from its middle is a lamp in whose light shadows have edges; what is larger throws soft ones.
+#: What glows and reaches no farther from its middle is a lamp in whose light shadows have edges; what is
+#: larger throws soft ones.
 SMALL_M = 0.25
 #: Directions that a luminaire is looked at from, round and from straight up to straight down.
 ROUND, DOWN = 48, 25
@@ -32,16 +34,16 @@ ROUND, DOWN = 48, 25
 MOST_PLACES, FEWEST_PLACES, ALL_PLACES = 96, 16, 4000
 #: Small surfaces of a luminaire for those who stand near it, and how far before its surface light begins.
 NEAR_PLACES, BEFORE_M = 12, 0.01
-#: A lamp is taken for no nearer than this; the last bit before a source without a surface is the lamp it hangs in; less light than this is
-#: not reckoned.
+#: A lamp is taken for no nearer than this; the last bit before a source without a surface is the lamp it
+#: hangs in; less light than this is not reckoned.
 NEAREST_M, SOURCE_BODY_M, LEAST_LUX, LEAST_RUN_M = 0.15, 0.25, 0.02, 1e-3
 
 
 @dataclass(frozen=True, slots=True)
 class Sources:
-    """Points that throw light: places and directions (n, 3), candelas by colour straight ahead (n, 3).  A direction of nought throws evenly all
-    round; ``cosine`` (n,) of a cone's half-angle, -2 for a surface that throws by the cosine (Lambert).  ``body`` (n,) is how much of the
-    way to each is its own thing, metres."""
+    """Points that throw light: places and directions (n, 3), candelas by colour straight ahead (n, 3).  A
+    direction of nought throws evenly all round; ``cosine`` (n,) of a cone's half-angle, -2 for a surface that
+    throws by the cosine (Lambert).  ``body`` (n,) is how much of the way to each is its own thing, metres."""
 
     place: Floats
     normal: Floats
@@ -52,8 +54,9 @@ class Sources:
 
 @dataclass(frozen=True, slots=True)
 class Luminaire:
-    """``place`` (3,) and radius of a body that glows; ``candela`` (DOWN, ROUND) it throws each way, and of each ``colour`` (3,); the small
-    surfaces it is made of; and whether it is ``small``, so that shadows in its light have edges."""
+    """``place`` (3,) and radius of a body that glows; ``candela`` (DOWN, ROUND) it throws each way, and of
+    each ``colour`` (3,); the small surfaces it is made of; and whether it is ``small``, so that shadows in
+    its light have edges."""
 
     place: Floats
     radius_m: float
@@ -81,7 +84,8 @@ class Luminaire:
 
 
 def glowing_faces(model: Model, share: float) -> Bools:
-    """(m,) the triangles that glow: signs always, lamps while any of their light, a ``share`` of it, is on."""
+    """(m,) the triangles that glow: signs always, lamps while any of their light, a ``share`` of it, is
+    on."""
     glowing = np.array(
         [any(item.emission) and (not item.lamp or share > 0.0) for item in model.materials], bool
     )
@@ -101,7 +105,8 @@ def sources_of(model: Model, share: float) -> Sources:
 
 
 def luminaires_of(model: Model, share: float, rays: RayScene) -> list[Luminaire]:
-    """The bodies that glow.  share : of the light of lamps that is on.  rays : what keeps light off, their own bodies too."""
+    """The bodies that glow.  share : of the light of lamps that is on.  rays : what keeps light off, their
+    own bodies too."""
     faces = np.flatnonzero(glowing_faces(model, share))
     if not len(faces):
         return []
@@ -123,8 +128,8 @@ def luminaires_of(model: Model, share: float, rays: RayScene) -> list[Luminaire]
 
 @dataclass(frozen=True, slots=True)
 class _Patches:
-    """Small glowing triangles: ``corners`` (n, 3, 3), ``normal`` (n, 3), ``area`` (n,), candelas by colour straight ahead (n, 3), and whose they
-    are (n,)."""
+    """Small glowing triangles: ``corners`` (n, 3, 3), ``normal`` (n, 3), ``area`` (n,), candelas by colour
+    straight ahead (n, 3), and whose they are (n,)."""
 
     corners: Floats
     normal: Floats
@@ -170,7 +175,8 @@ class _Patches:
             size *= 2.0
 
     def luminaire(self, chosen: Ints, box: Floats, rays: RayScene, count: int) -> Luminaire | None:
-        """Those chosen (k,) as one, looked at from afar by so many places.  box : (2, 3) of their whole thing."""
+        """Those chosen (k,) as one, looked at from afar by so many places.  box : (2, 3) of their whole
+        thing."""
         candela, corners = self.candela[chosen], self.corners[chosen]
         total = candela.sum(axis=0)
         if total.max() <= 0.0:
@@ -189,7 +195,8 @@ class _Patches:
     def _surfaces(self, chosen: Ints, count: int) -> Sources:
         """So many places spread evenly over the surfaces chosen (k,), each with its share of their light."""
         strength = self.candela[chosen].sum(axis=1)
-        # Two numbers that fill a square evenly (the plastic number's sequence), and a third in between for the triangle.
+        # Two numbers that fill a square evenly (the plastic number's sequence), and a third in between for
+        # the triangle.
         number = np.arange(count)
         u, v = np.modf(0.5 + number * 0.7548776662466927)[0], np.modf(0.5 + number * 0.5698402909980532)[0]
         drawn = np.searchsorted(np.cumsum(strength) / strength.sum(), (number + 0.5) / count)
@@ -203,7 +210,8 @@ class _Patches:
 
 
 def _seen_from_afar(parts: Sources, place: Floats, radius_m: float, rays: RayScene) -> Floats:
-    """(DOWN, ROUND) what of all the light of some places comes out each way, past what stands within the radius of ``place``."""
+    """(DOWN, ROUND) what of all the light of some places comes out each way, past what stands within the
+    radius of ``place``."""
     polar, heading = np.meshgrid(
         np.linspace(0.0, np.pi, DOWN), np.arange(ROUND) / ROUND * 2.0 * np.pi, indexing="ij"
     )
@@ -225,7 +233,8 @@ def _seen_from_afar(parts: Sources, place: Floats, radius_m: float, rays: RaySce
 
 
 def _in_small(model: Model, faces: Ints) -> tuple[Floats, Ints]:
-    """Corners (n, 3, 3) of triangles cut so small that each lies about within one piece, and which triangle each is of (n,)."""
+    """Corners (n, 3, 3) of triangles cut so small that each lies about within one piece, and which triangle
+    each is of (n,)."""
     import trimesh
 
     corners = model.vertices[model.faces[faces]].astype(float)
@@ -242,8 +251,9 @@ def _in_small(model: Model, faces: Ints) -> tuple[Floats, Ints]:
 
 @dataclass(frozen=True, slots=True)
 class Lamplight:
-    """Reckons the light that comes to sides straight from what glows.  position, normal : (n, 3) of the sides; begins : (n, k, 3) places all
-    over the cells they speak for.  rays : what keeps it off; panes : what takes a part of it."""
+    """Reckons the light that comes to sides straight from what glows.  position, normal : (n, 3) of the
+    sides; begins : (n, k, 3) places all over the cells they speak for.  rays : what keeps it off; panes :
+    what takes a part of it."""
 
     position: Floats
     normal: Floats
@@ -305,7 +315,8 @@ class Lamplight:
         self._add_clear(lux, some[bright], towards[bright], reach, light)
 
     def _add_clear(self, lux: Floats, some: Ints, towards: Floats, reach: Floats, light: Floats) -> None:
-        """Add light (k, 3) to some sides (k,), from directions (k, 3), where nothing stands within ``reach`` (k,), metres; less what panes keep."""
+        """Add light (k, 3) to some sides (k,), from directions (k, 3), where nothing stands within ``reach``
+        (k,), metres; less what panes keep."""
         if not len(some):
             return
         reach = np.maximum(reach, LEAST_RUN_M)

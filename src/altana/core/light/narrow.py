@@ -1,8 +1,9 @@
 """Grain taken out of narrow and small parts: rafters, boards, legs of furniture.
 
-On wide surfaces a point's neighbours on all sides say what of its light is grain.  A rafter has neighbours on two sides only, and in a dim room
-it was dark on one metre and bright on the next; a small part has none.  They look about themselves instead: for whatever lies in their plane or
-close to it and faces the same way, as the boards beside a rafter do.
+On wide surfaces a point's neighbours on all sides say what of its light is grain.  A rafter has neighbours on
+two sides only, and in a dim room it was dark on one metre and bright on the next; a small part has none.
+They look about themselves instead: for whatever lies in their plane or close to it and faces the same way, as
+the boards beside a rafter do.
 """
 
 from __future__ import annotations
@@ -17,12 +18,14 @@ from altana.core.light.lightmap import LightPoints
 
 #: How far about itself a part looks, how far out of its plane, for how many others, and how often.
 REACH_M, PLANE_M, OTHERS, ROUNDS = 0.5, 0.02, 12, 2
-#: Where grain is less than the first share of the light it stays as it is; where it is twice as much, the others count in full.
+#: Where grain is less than the first share of the light it stays as it is; where it is twice as much, the
+#: others count in full.
 LEAST_GRAIN = 0.15
 
 
 def without_grain(points: LightPoints, light: Floats, grain: Floats, bad: Bools) -> Floats:
-    """(2 n, 3) the light of both sides of the points with less grain on narrow and small parts; the others keep theirs.
+    """(2 n, 3) the light of both sides of the points with less grain on narrow and small parts; the others
+    keep theirs.
 
     grain : (2 n,) lux, standard error.  bad : (2 n,) sides inside bodies; they say nothing.
     """
@@ -62,7 +65,8 @@ def _narrow(points: LightPoints) -> Bools:
 
 
 def _others(points: LightPoints, wanting: Ints, sources: Ints) -> tuple[Ints, Floats]:
-    """(k, OTHERS) the sides about each of the ``wanting`` (k,), itself among them, and how near they are, 0 to 1."""
+    """(k, OTHERS) the sides about each of the ``wanting`` (k,), itself among them, and how near they are, 0
+    to 1."""
     place = np.concatenate([points.position, points.position])
     facing = np.concatenate([points.normal, -points.normal])
     at = np.column_stack([place, facing * TURN_M])

@@ -26,8 +26,8 @@ def light_with(light: Light, own: OwnLight) -> Light:
 
 @dataclass(frozen=True, slots=True)
 class MomentLight:
-    """The light of one moment of a walk: the local time of day, and the share of their light that lamps give (0 to 1); None where the
-    project's hold."""
+    """The light of one moment of a walk: the local time of day, and the share of their light that lamps give
+    (0 to 1); None where the project's hold."""
 
     hour: float | None = None
     lamps: float | None = None

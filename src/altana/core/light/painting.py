@@ -19,15 +19,18 @@ from altana.core.light.narrow import without_grain
 FILLED = 8
 #: And how far in places of the picture.
 CLOSED = 8
-#: Where a place looks for others that show more, aslant too: into the corner of a room within a room no others lead.
+#: Where a place looks for others that show more, aslant too: into the corner of a room within a room no
+#: others lead.
 NEIGHBOURS = ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1))
 #: How far the light of something else is taken over.
 BESIDE_M = 0.8
 #: Grain is taken out in rounds whose neighbours lie so many points away.
 ROUNDS = (1, 2, 4)
-#: Neighbours farther off than the next count where so much grain is left, as shares of the light: none of them, all of them.
+#: Neighbours farther off than the next count where so much grain is left, as shares of the light: none of
+#: them, all of them.
 LEFT = (0.08, 0.12)
-#: Farther off than this only pairs of neighbours count, on either side of a point: at the rim of a surface light falls off, too.
+#: Farther off than this only pairs of neighbours count, on either side of a point: at the rim of a surface
+#: light falls off, too.
 ALONE = 2
 
 
@@ -43,16 +46,17 @@ def painted(
 ) -> Floats32:
     """(2 height, width, 3) float32 the light map of the light on both sides of the points (2 n, 3).
 
-    direct : what of it comes straight from lamps; it has no grain.  grain : (2 n,) lux, standard error of the rest.  bad : (2 n,) sides inside
-    bodies.  carried : (2 n,) as ``carriers`` says.  rooms : (2, charts) as ``joined`` says.
+    direct : what of it comes straight from lamps; it has no grain.  grain : (2 n,) lux, standard error of the
+    rest.  bad : (2 n,) sides inside bodies.  carried : (2 n,) as ``carriers`` says.  rooms : (2, charts) as
+    ``joined`` says.
     """
     width, height = places.size
     half, charts = len(points.position), len(points.texel)
     pixels = np.zeros((2 * height, width, 3), np.float32)
     flat = pixels.reshape(-1, 3)
     soft, lamps = (filled(points, part, bad, carried) for part in (light - direct.sides, direct.sides))
-    # A point inside a body that took a near one's light speaks for it, where no other does: in a floor's thickness, before a wall, begins
-    # another room.
+    # A point inside a body that took a near one's light speaks for it, where no other does: in a floor's
+    # thickness, before a wall, begins another room.
     dumb = bad & (carried == np.arange(2 * half))
 
     def even(side: int) -> None:
@@ -82,9 +86,10 @@ def painted(
 
 
 def _closed(places: Places, light: Floats, within: Bools, nothing: Bools) -> Floats:
-    """(f, 3) the light with that of places below what stands on them taken from their neighbours, the darkest: neither of two rooms is to
-    shine into the other.  within : places that have only points inside bodies; beside others they take theirs.  nothing : those that
-    have none at all take what comes to them from farther away."""
+    """(f, 3) the light with that of places below what stands on them taken from their neighbours, the
+    darkest: neither of two rooms is to shine into the other.  within : places that have only points inside
+    bodies; beside others they take theirs.  nothing : those that have none at all take what comes to them
+    from farther away."""
     if not within.any():
         return light
     rows = int(places.row.max()) + 1
@@ -124,8 +129,8 @@ def _mixed(points: LightPoints, light: Floats, bad: Bools) -> Floats:
 
 
 def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> Floats:
-    """The grain of few rays taken out of charts: neighbours count by how well they agree (edge-avoiding wavelets of Dammertz,
-    Sewtz, Hanika and Lensch, steered by the standard error)."""
+    """The grain of few rays taken out of charts: neighbours count by how well they agree (edge-avoiding
+    wavelets of Dammertz, Sewtz, Hanika and Lensch, steered by the standard error)."""
     rim = max(ROUNDS)
     shape = (points.size[1] + 2 * rim, points.size[0] + 2 * rim)
     values, errors = np.zeros((*shape, 3)), np.zeros(shape)
@@ -148,7 +153,8 @@ def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> F
                 (row - dy * stride, column - dx * stride),
             )
             front, back = (chart[place] == own for place in (ahead, behind))
-            # Both sides together where there are two: light that falls off evenly along a wall stays as it is.
+            # Both sides together where there are two: light that falls off evenly along a wall stays as it
+            # is.
             both = values[ahead] * np.where(back & front, 0.5, front)[:, None]
             both += values[behind] * np.where(back & front, 0.5, back)[:, None]
             unsure = errors[ahead] * np.where(back & front, 0.25, front)
@@ -164,7 +170,8 @@ def _evened(points: LightPoints, light: Floats, grain: Floats, rooms: Ints) -> F
 
 
 def _calm(points: LightPoints, grain: Floats, rooms: Ints) -> Floats:
-    """The standard error itself known better: the root mean square over a point and its neighbours in the room."""
+    """The standard error itself known better: the root mean square over a point and its neighbours in the
+    room."""
     chart = np.full((points.size[1] + 2, points.size[0] + 2), -1, np.int64)
     squares = np.zeros(chart.shape)
     column, row = points.texel[:, 0] + 1, points.texel[:, 1] + 1
@@ -189,8 +196,9 @@ def _chart_grid(points: LightPoints) -> Ints:
 
 
 def carriers(points: LightPoints, bad: Bools) -> Ints:
-    """(2 n,) for every side the one whose light it takes: itself, or for one inside a body a near one that is not: of its chart, else
-    of whatever lies close by and faces the same way; itself again where there is none."""
+    """(2 n,) for every side the one whose light it takes: itself, or for one inside a body a near one that is
+    not: of its chart, else of whatever lies close by and faces the same way; itself again where there is
+    none."""
     half, charts = len(points.position), len(points.texel)
     carrier = np.arange(2 * half)
     for side in range(2):
@@ -266,7 +274,8 @@ def _spread_in(points: LightPoints, light: Floats, wanting: Bools, good: Bools) 
     result = light.copy()
     waiting = np.flatnonzero(wanting)
     for _ in range(FILLED):
-        # The darkest neighbour: under a wall between two rooms the light of the one must not shine into the other.
+        # The darkest neighbour: under a wall between two rooms the light of the one must not shine into the
+        # other.
         dark, level = np.zeros((len(waiting), 3)), np.full(len(waiting), np.inf)
         for dy, dx in ((-1, 0), (1, 0), (0, -1), (0, 1)):
             y, x = row[waiting] + dy, column[waiting] + dx

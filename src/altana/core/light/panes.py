@@ -18,14 +18,16 @@ COLOURED, LEAST_COLOUR = 0.05, 0.002
 PANE_MIRROR = 0.1
 #: What of light is mirrored that falls square on glass, and how much of that one face of a pane takes.
 SQUARE, A_FACE = 0.04, 0.54
-#: A ray is followed through so many faces of panes, each time from a little beyond the last; faces this near to each other are of one window.
+#: A ray is followed through so many faces of panes, each time from a little beyond the last; faces this near
+#: to each other are of one window.
 MOST_FACES, BEYOND_M, ONE_PANE_M = 8, 0.0005, 0.3
 
 
 @dataclass(frozen=True, slots=True)
 class PaneCrossing:
-    """What panes do to rays (k,): what is left of their light, ``passed`` (k, 3 or 1); the first pane's triangle, ``face`` (k,), -1 where there
-    is none, and how far away it is, ``run`` (k,) metres; and the share of light that its faces mirror, ``mirrored`` (k,)."""
+    """What panes do to rays (k,): what is left of their light, ``passed`` (k, 3 or 1); the first pane's
+    triangle, ``face`` (k,), -1 where there is none, and how far away it is, ``run`` (k,) metres; and the
+    share of light that its faces mirror, ``mirrored`` (k,)."""
 
     passed: Floats32
     face: Ints32
@@ -35,19 +37,21 @@ class PaneCrossing:
 
 @dataclass(frozen=True, slots=True)
 class Panes:
-    """Clear panes apart from everything else.  Per triangle: its ``normal`` (m, 3), and what one face leaves of light but for its mirror,
-    ``passes`` (m, 3), or (m, 1) where no pane has a colour to speak of."""
+    """Clear panes apart from everything else.  Per triangle: its ``normal`` (m, 3), and what one face leaves
+    of light but for its mirror, ``passes`` (m, 3), or (m, 1) where no pane has a colour to speak of."""
 
     rays: RayScene
     normal: Floats32
     passes: Floats32
 
     def through(self, origin: Floats32, out: Floats32, run: Floats32) -> Floats32:
-        """(k, 3 or 1) what is left of the light that comes to places (k, 3) from directions (k, 3) out of distances (k,)."""
+        """(k, 3 or 1) what is left of the light that comes to places (k, 3) from directions (k, 3) out of
+        distances (k,)."""
         return self.crossed(origin, out, run).passed
 
     def crossed(self, origin: Floats32, out: Floats32, run: Floats32) -> PaneCrossing:
-        """What panes do to rays that end at distances ``run`` (k,): a sheet has one face, a body two, and windows may stand behind each other."""
+        """What panes do to rays that end at distances ``run`` (k,): a sheet has one face, a body two, and
+        windows may stand behind each other."""
         count = len(origin)
         crossing = PaneCrossing(
             np.ones((count, self.passes.shape[1]), np.float32),
@@ -74,7 +78,8 @@ class Panes:
         return crossing
 
     def sent_back(self, face: Ints32, out: Floats32) -> Floats32:
-        """(k, 3) from where panes ``face`` (k,) have what they mirror to where it is looked from along ``out`` (k, 3)."""
+        """(k, 3) from where panes ``face`` (k,) have what they mirror to where it is looked from along
+        ``out`` (k, 3)."""
         normal = self.normal[face]
         back: Floats32 = out - np.float32(2.0) * np.einsum("ij,ij->i", normal, out)[:, None] * normal
         return back
@@ -102,8 +107,10 @@ def panes_of(model: Model, clear: Bools, normal: Floats32) -> Panes | None:
 
 
 def pane_tint(colour: Floats32, alpha: float) -> Floats:
-    """(3,) the colour that light takes on through one face of a clear pane, its brightest part kept.  colour : (3,) linear."""
-    # Of nearly black glass the colour is that of what little it shows; it is its opacity that says how dark it is.
+    """(3,) the colour that light takes on through one face of a clear pane, its brightest part kept.
+    colour : (3,) linear."""
+    # Of nearly black glass the colour is that of what little it shows; it is its opacity that says how dark
+    # it is.
     shade = np.asarray(colour, float) / max(float(np.max(colour)), LEAST_COLOUR)
     tint: Floats = np.sqrt(1.0 + (shade - 1.0) * np.sqrt(np.clip(alpha, 0.0, 1.0)))
     return tint
@@ -115,7 +122,8 @@ def pane_density(alpha: float) -> float:
 
 
 def pane_mirror(flat: Floats) -> Floats:
-    """What one face of a pane mirrors.  flat : 1 less the cosine between light and pane.  By C. Schlick ("An inexpensive BRDF model for
-    physically-based rendering", 1994); each of two faces takes half, and never less than PANE_MIRROR."""
+    """What one face of a pane mirrors.  flat : 1 less the cosine between light and pane.  By C. Schlick ("An
+    inexpensive BRDF model for physically-based rendering", 1994); each of two faces takes half, and never
+    less than PANE_MIRROR."""
     share: Floats = np.clip((SQUARE + (1.0 - SQUARE) * flat**5) * A_FACE, PANE_MIRROR, 1.0)
     return share

@@ -26,8 +26,9 @@ def _degrees(match: re.Match[str]) -> tuple[float, str]:
 
 
 def parse_place(text: str) -> tuple[float, float] | None:
-    """Latitude and longitude in degrees from ``47.5, 9.4``, ``47°30'N 9°24'E``, ``N 47 30.5' E 9 24'``, ``47,5; 9,4``; None for text
-    that holds no two angles.  Raises Refused for angles that lie nowhere on earth."""
+    """Latitude and longitude in degrees from ``47.5, 9.4``, ``47°30'N 9°24'E``, ``N 47 30.5' E 9 24'``,
+    ``47,5; 9,4``; None for text that holds no two angles.  Raises Refused for angles that lie nowhere on
+    earth."""
     plain = " ".join(text.split())
     # A comma between digits is decimal only where something else parts the two numbers.
     parted = re.split(r"\s*;\s*", plain)

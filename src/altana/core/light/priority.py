@@ -1,5 +1,5 @@
-"""Which surfaces can do with fewer points of light, where a model has more surface than points: what lies far off, and what lies open
-under the sky, whose light changes slowly.  Rooms come first."""
+"""Which surfaces can do with fewer points of light, where a model has more surface than points: what lies far
+off, and what lies open under the sky, whose light changes slowly.  Rooms come first."""
 
 from __future__ import annotations
 
@@ -11,13 +11,15 @@ from altana.core.geometry.shells import outsides
 from altana.core.light.shape import Shape, fan, frames
 from altana.core.model import Model
 
-#: What is far begins at so many times the usual distance of an object from the middle of all, and no nearer than this.
+#: What is far begins at so many times the usual distance of an object from the middle of all, and no nearer
+#: than this.
 FAR_OFF, NEAR_M = 2.0, 25.0
 #: With fewer objects than this the middle is that of the triangles.
 FEW_OBJECTS = 5
 #: Places on each surface, and rays from each side of a place, that ask how much of the sky is seen.
 PLACES, ASKED = 5, 8
-#: A side that sees more of the sky than this lies open; one whose rays end nearer than this lies inside something.
+#: A side that sees more of the sky than this lies open; one whose rays end nearer than this lies inside
+#: something.
 OPEN, WITHIN_M = 0.2, 0.4
 START_M = 0.012
 #: Small parts lie in a room when more than this of their places does.
@@ -25,7 +27,8 @@ MOSTLY = 0.5
 
 
 def far_off(shape: Shape) -> Floats:
-    """(m,) how many times farther off each triangle lies than what belongs together reaches, at least 1: hills and woods round a site."""
+    """(m,) how many times farther off each triangle lies than what belongs together reaches, at least 1:
+    hills and woods round a site."""
     if not len(shape.area):
         return np.ones(0)
     middle = shape.corners.mean(axis=1)
@@ -44,10 +47,11 @@ def far_off(shape: Shape) -> Floats:
 
 
 def under_sky(model: Model, shape: Shape, surface: Ints, small: Bools) -> Bools:
-    """(m,) whether the surface that a triangle belongs to lies in no room: none of its sides is shut off from the sky.  Foliage never does.
+    """(m,) whether the surface that a triangle belongs to lies in no room: none of its sides is shut off from
+    the sky.  Foliage never does.
 
-    surface : (m,) numbers of surfaces, from 0 on, as large as may be told at one go.  small : (m,) whether it is of small parts, of which
-    some always shut off others.
+    surface : (m,) numbers of surfaces, from 0 on, as large as may be told at one go.  small : (m,) whether it
+    is of small parts, of which some always shut off others.
     """
     count = int(surface.max()) + 1 if len(surface) else 0
     if not count:
@@ -70,8 +74,8 @@ def under_sky(model: Model, shape: Shape, surface: Ints, small: Bools) -> Bools:
         np.bincount(surface[face], weights=what, minlength=count)
         for what in (in_room, in_room & ~sees_sky, sees_sky)
     )
-    # One place in a room is enough: a floor may run out through a door.  Of small parts that stand close together, as books on a shelf,
-    # most look at each other and say nothing either way.
+    # One place in a room is enough: a floor may run out through a door.  Of small parts that stand close
+    # together, as books on a shelf, most look at each other and say nothing either way.
     apart = roomed == 0
     mostly = open_air * MOSTLY >= shut * (1.0 - MOSTLY)
     holes = np.array([item.has_holes for item in model.materials], bool)[model.face_material]

@@ -1,4 +1,5 @@
-"""What every side of every point of light sees, by rays: places on other surfaces, and the sky.  It is the same at every hour."""
+"""What every side of every point of light sees, by rays: places on other surfaces, and the sky.  It is the
+same at every hour."""
 
 from __future__ import annotations
 
@@ -27,7 +28,8 @@ _Made = TypeVar("_Made")
 
 
 def in_parts(count: int, work: Callable[[slice], _Made]) -> list[_Made]:
-    """Work over slices of ``count`` rows, in several threads: nearly all of it goes on outside Python's lock."""
+    """Work over slices of ``count`` rows, in several threads: nearly all of it goes on outside Python's
+    lock."""
     parts = [slice(start, start + AT_ONCE) for start in range(0, count, AT_ONCE)]
     with ThreadPoolExecutor(THREADS) as pool:
         return list(pool.map(work, parts))
@@ -35,9 +37,10 @@ def in_parts(count: int, work: Callable[[slice], _Made]) -> list[_Made]:
 
 @dataclass(frozen=True, slots=True)
 class Met:
-    """Rays that met a surface, sorted by side and group: the rays of group g of side s are ``starts[GROUPS s + g]`` up to the next
-    of ``starts`` (GROUPS n + 1,).  Per ray (k,): the ``side`` whose light it brings, the triangle's ``face``, what panes on the way, (k, 3 or 1),
-    ``passed``, and the ``place`` (k, 3) it met."""
+    """Rays that met a surface, sorted by side and group: the rays of group g of side s are ``starts[GROUPS s
+    + g]`` up to the next of ``starts`` (GROUPS n + 1,).  Per ray (k,): the ``side`` whose light it brings,
+    the triangle's ``face``, what panes on the way, (k, 3 or 1), ``passed``, and the ``place`` (k, 3) it
+    met."""
 
     starts: Ints
     side: Ints32
@@ -61,8 +64,8 @@ class Met:
         )
 
     def sunlit(self, rays: RayScene, panes: Panes | None, sun: Floats, normal: Floats32) -> Floats32:
-        """(k, 3 or 1) the cosine of the sun where they were met, 0 in shadow, less what panes keep of it.  sun : (3,).  normal : (m, 3) of
-        the triangles."""
+        """(k, 3 or 1) the cosine of the sun where they were met, 0 in shadow, less what panes keep of it.
+        sun : (3,).  normal : (m, 3) of the triangles."""
         result = np.zeros((len(self.side), 1 if panes is None else panes.passes.shape[1]), np.float32)
         if sun[2] <= 0.0:
             return result
@@ -89,7 +92,8 @@ class Met:
 
 @dataclass(frozen=True, slots=True)
 class Away:
-    """Rays that met nothing, sorted as those that did: their directions ``out`` (j, 3), and what panes on the way ``passed`` (j, 3 or 1)."""
+    """Rays that met nothing, sorted as those that did: their directions ``out`` (j, 3), and what panes on the
+    way ``passed`` (j, 3 or 1)."""
 
     starts: Ints
     out: Floats32
@@ -113,8 +117,8 @@ class Away:
 
 @dataclass(frozen=True, slots=True)
 class Seen:
-    """What the sides (n,) see: rays that ``met`` something and rays that went ``away``; how many of each side ``count`` (n,); and which
-    sides are ``bad`` (n,), inside a body."""
+    """What the sides (n,) see: rays that ``met`` something and rays that went ``away``; how many of each side
+    ``count`` (n,); and which sides are ``bad`` (n,), inside a body."""
 
     met: Met
     away: Away
@@ -122,7 +126,8 @@ class Seen:
     bad: Bools
 
     def without_buried(self, rounds: int = 3) -> Seen:
-        """Rays that end on what lies inside a body count nothing: nobody in a room sees the ground that runs on below its floor.
+        """Rays that end on what lies inside a body count nothing: nobody in a room sees the ground that runs
+        on below its floor.
 
         Several times over, for what lies behind what is found to be inside a body.
         """

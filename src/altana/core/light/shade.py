@@ -1,4 +1,5 @@
-"""Sun and shade at places: when the sun shines there on a day, and what stands in its way at the other times."""
+"""Sun and shade at places: when the sun shines there on a day, and what stands in its way at the other
+times."""
 
 from __future__ import annotations
 
@@ -34,7 +35,8 @@ class Span:
 
 @dataclass(frozen=True, slots=True)
 class SunDay:
-    """A day at one place: sunrise and sunset (hours, None where the sun does neither), the hours of sun, and every span in order."""
+    """A day at one place: sunrise and sunset (hours, None where the sun does neither), the hours of sun, and
+    every span in order."""
 
     rise_h: float | None
     set_h: float | None
@@ -43,7 +45,8 @@ class SunDay:
 
 
 def day_hours(light: Light, step_h: float = STEP_H) -> tuple[Floats, Floats]:
-    """(n,) hours of the light's day in even steps at which the sun is up, and (n, 3) the directions towards it; not to be written to."""
+    """(n,) hours of the light's day in even steps at which the sun is up, and (n, 3) the directions towards
+    it; not to be written to."""
     return _day_hours(replace(light, hour=12.0), step_h)
 
 
@@ -63,7 +66,8 @@ def _day_hours(light: Light, step_h: float) -> tuple[Floats, Floats]:
 
 
 def shading_faces(model: Model, rays: RayScene, places: Floats, towards: Floats) -> Ints32:
-    """(n,) the triangle that stands between each place (n, 3) and the sun (n, 3), -1 where it shines; panes let it through."""
+    """(n,) the triangle that stands between each place (n, 3) and the sun (n, 3), -1 where it shines; panes
+    let it through."""
     return see(rays, places + towards * START_M, towards, passed_faces(model)).face
 
 
@@ -95,7 +99,8 @@ def solid_rays(model: Model) -> RayScene:
 
 
 def sun_hours(solid: RayScene, lights: Sequence[Light], places: Floats) -> Floats:
-    """(n,) hours of sun at places (n, 3), the mean of several days, in half-hour steps.  solid : as from :func:`solid_rays`."""
+    """(n,) hours of sun at places (n, 3), the mean of several days, in half-hour steps.  solid : as from
+    :func:`solid_rays`."""
     total: Floats = np.zeros(len(places))
     for light in lights:
         for direction in day_hours(light, 0.5)[1]:

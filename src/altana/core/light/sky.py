@@ -84,7 +84,8 @@ class Sky:
         return shade
 
     def luminance(self, directions: Floats | Floats32) -> Floats:
-        """(n, 3) red, green, blue luminance (cd/m2) towards (n, 3) unit directions, without the sun itself."""
+        """(n, 3) red, green, blue luminance (cd/m2) towards (n, 3) unit directions, without the sun
+        itself."""
         if self.around is not None and self.around.lights:
             return self.around.luminance(directions)
         return self._own(directions)
@@ -97,8 +98,8 @@ class Sky:
         return np.where(up > 0.0, colour, self.ground)
 
     def seen(self, directions: Floats) -> Floats:
-        """(n, 3) what is seen towards (n, 3) unit directions where nothing stands: surroundings, or the sky, which below the horizon
-        goes over into ground."""
+        """(n, 3) what is seen towards (n, 3) unit directions where nothing stands: surroundings, or the sky,
+        which below the horizon goes over into ground."""
         if self.around is not None and self.around.behind:
             return self.around.luminance(directions)
         above = directions[:, 2] > 0.0
@@ -140,7 +141,8 @@ def shape(directions: Floats, sun: Floats, haze: float, dusk: float = 0.0, cover
 
 @lru_cache(maxsize=64)
 def _level_lux(sun: Vec3, haze: float, dusk: float, cover: float) -> float:
-    """Illuminance on level ground by the relative sky: the integral of brightness x cosine.  It is asked for every picture."""
+    """Illuminance on level ground by the relative sky: the integral of brightness x cosine.  It is asked for
+    every picture."""
     high, round_ = np.meshgrid((np.arange(48) + 0.5) / 48, (np.arange(96) + 0.5) / 96 * 2 * np.pi)
     sin2 = high.ravel()
     up = np.sqrt(1.0 - sin2)

@@ -1,4 +1,5 @@
-"""Small planes on which something stands, as a window's frame does in its reveal: their corners do not say how light lies between them."""
+"""Small planes on which something stands, as a window's frame does in its reveal: their corners do not say
+how light lies between them."""
 
 from __future__ import annotations
 
@@ -7,7 +8,8 @@ import numpy as np
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.geometry.rays import RayScene
 
-#: Lines across a plane, as shares of its other side; they begin so far from its rim and run so far before it, metres.
+#: Lines across a plane, as shares of its other side; they begin so far from its rim and run so far before it,
+#: metres.
 LINES, RIM_M, BEFORE_M = (0.2, 0.5, 0.8), 0.01, 0.02
 #: Narrower planes are not looked at.
 NARROWEST_M = 0.1
@@ -22,8 +24,9 @@ def stood_upon(
     low: Floats,
     size: Floats,
 ) -> Bools:
-    """(k,) whether anything stands across planes.  which : (k,) their numbers, rows of ``low`` and ``size`` (n, 2), metres on their ``axes``,
-    twice (n, 3); normal : (n, 3), level : (n,) how far along it they lie."""
+    """(k,) whether anything stands across planes.  which : (k,) their numbers, rows of ``low`` and ``size``
+    (n, 2), metres on their ``axes``, twice (n, 3); normal : (n, 3), level : (n,) how far along it they
+    lie."""
     stands = np.zeros(len(which), bool)
     u, v = (axis[which] for axis in axes)
     low, size, ahead = low[which], size[which], normal[which]

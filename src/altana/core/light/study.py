@@ -34,7 +34,8 @@ class Study:
 
 
 def moments(light: Light, study: Study) -> tuple[Light, ...]:
-    """The light at each time of a study at which the sun is up.  Raises Refused for times that make none, or too many."""
+    """The light at each time of a study at which the sun is up.  Raises Refused for times that make none, or
+    too many."""
     for what, value in (("A beginning", study.from_h), ("An end", study.to_h)):
         HOUR.check(what, value)
     if not study.from_h <= study.to_h or study.step_h < 1.0 / 12.0:
@@ -52,7 +53,8 @@ def moments(light: Light, study: Study) -> tuple[Light, ...]:
 
 
 def add_study(project: Project, camera_id: str, study: Study) -> Project:
-    """Rows of the shot list for a camera at each time of a study, in a folder of their own.  Raises Refused."""
+    """Rows of the shot list for a camera at each time of a study, in a folder of their own.  Raises
+    Refused."""
     rows: list[Shot] = []
     start = start_values(project, STILL, camera_id)
     for item in moments(project.light, study):
@@ -71,7 +73,8 @@ def add_study(project: Project, camera_id: str, study: Study) -> Project:
 
 
 def day_film(project: Project, camera_id: str) -> Walk:
-    """A film in which the day goes by before a camera that stands still: a walk on the spot with its hours keyed.  Raises Refused."""
+    """A film in which the day goes by before a camera that stands still: a walk on the spot with its hours
+    keyed.  Raises Refused."""
     camera = project.camera(camera_id)
     if camera is None:
         raise Refused("There is no such camera.")

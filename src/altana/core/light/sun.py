@@ -18,7 +18,8 @@ from altana.core.project import HAZY, OVERCAST, Light
 #: Illuminance on a surface square to the sun and of the open sky on level ground, lux, clear summer air.
 SUN_LUX = 98_000.0
 SKY_LUX = 21_000.0
-#: A hazy sky has at least so much haze; an overcast one throws this share of a clear one's light, and the sun nothing.
+#: A hazy sky has at least so much haze; an overcast one throws this share of a clear one's light, and the sun
+#: nothing.
 HAZY_HAZE, OVERCAST_SHARE = 0.75, 0.8
 #: Below the first of these altitudes it is twilight; what the sky throws at the others.
 TWILIGHT_DEG = (6.0, 0.0, -3.0, -6.0, -9.0, -12.0, -18.0)
@@ -27,8 +28,8 @@ J2000 = datetime(2000, 1, 1, 12, tzinfo=UTC)
 
 
 def sun_azimuth(light: Light) -> tuple[float, float]:
-    """Azimuth (degrees clockwise from true north) and altitude (degrees) of the sun.  Raises Refused for a date or a zone that cannot
-    be read."""
+    """Azimuth (degrees clockwise from true north) and altitude (degrees) of the sun.  Raises Refused for a
+    date or a zone that cannot be read."""
     days = (moment(light) - J2000).total_seconds() / 86400.0
     declination, right_ascension = _equatorial(days)
     sidereal_h = (18.697374558 + 24.06570982441908 * days) % 24.0
@@ -43,7 +44,8 @@ def sun_azimuth(light: Light) -> tuple[float, float]:
 
 
 def sun_position(light: Light) -> tuple[float, float]:
-    """Heading (degrees clockwise from the model's +Y) and altitude (degrees) of the sun.  Raises Refused as ``sun_azimuth``."""
+    """Heading (degrees clockwise from the model's +Y) and altitude (degrees) of the sun.  Raises Refused as
+    ``sun_azimuth``."""
     azimuth, altitude = sun_azimuth(light)
     return wrap_heading(azimuth + light.north_deg), altitude
 
@@ -68,7 +70,8 @@ def towards_sun(light: Light) -> Vec3:
 
 
 def illuminance(light: Light) -> tuple[float, float]:
-    """Sun (on a surface square to it) and sky (on level ground) in lux, thinning towards the horizon; after sunset the sky's twilight."""
+    """Sun (on a surface square to it) and sky (on level ground) in lux, thinning towards the horizon; after
+    sunset the sky's twilight."""
     altitude = sun_position(light)[1]
     height = math.sin(math.radians(max(altitude, 0.0)))
     air = math.exp(-0.21 / max(height, 0.02)) / math.exp(-0.21)
@@ -83,8 +86,8 @@ def haze_of(light: Light) -> float:
 
 
 def _sky_lux(altitude_deg: float) -> float:
-    """What a clear sky throws on level ground, lux: by day rising with the sun, in twilight as measured (figures of the CIE and of the
-    Astronomical Almanac's twilight tables, rounded)."""
+    """What a clear sky throws on level ground, lux: by day rising with the sun, in twilight as measured
+    (figures of the CIE and of the Astronomical Almanac's twilight tables, rounded)."""
     if altitude_deg >= TWILIGHT_DEG[0]:
         return SKY_LUX * (0.12 + 0.88 * math.pow(math.sin(math.radians(altitude_deg)), 0.6))
     day = SKY_LUX * (0.12 + 0.88 * math.pow(math.sin(math.radians(TWILIGHT_DEG[0])), 0.6))

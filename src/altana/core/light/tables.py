@@ -1,5 +1,5 @@
-"""Colour tables: displayed colours looked up in a grid, from ``.cube`` text files (a size, then rows of red, green, blue,
-the red going on fastest)."""
+"""Colour tables: displayed colours looked up in a grid, from ``.cube`` text files (a size, then rows of red,
+green, blue, the red going on fastest)."""
 
 from __future__ import annotations
 
@@ -16,16 +16,16 @@ LARGEST_SIDE, LARGEST_ROW = 129, 65_536
 
 @dataclass(frozen=True, slots=True, eq=False)
 class ColourTable:
-    """``values``: (blue, green, red, 3) displayed colours of a grid over ``low`` to ``high``; with one dimension, (n, 3):
-    each channel has a curve of its own."""
+    """``values``: (blue, green, red, 3) displayed colours of a grid over ``low`` to ``high``; with one
+    dimension, (n, 3): each channel has a curve of its own."""
 
     values: Floats32
     low: Vec3 = (0.0, 0.0, 0.0)
     high: Vec3 = (1.0, 1.0, 1.0)
 
     def applied(self, shown: Floats32, share: float = 1.0) -> Floats32:
-        """A picture, displayed values (height, width, 3), put through the table to a share; between the points of the grid
-        straight (trilinear), outside it as at its edge."""
+        """A picture, displayed values (height, width, 3), put through the table to a share; between the
+        points of the grid straight (trilinear), outside it as at its edge."""
         low, high = np.asarray(self.low, np.float32), np.asarray(self.high, np.float32)
         place = np.clip((shown - low) / np.maximum(high - low, np.float32(1e-6)), 0.0, 1.0) * np.float32(
             self.values.shape[0] - 1

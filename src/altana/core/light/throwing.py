@@ -1,4 +1,5 @@
-"""What surfaces throw at each other under one sky: the sky and the sun's first bounce, and a matrix for each further one."""
+"""What surfaces throw at each other under one sky: the sky and the sun's first bounce, and a matrix for each
+further one."""
 
 from __future__ import annotations
 
@@ -16,8 +17,8 @@ from altana.core.light.sky import Sky
 
 @dataclass(frozen=True, slots=True)
 class Throwing:
-    """``steady`` (GROUPS n, 3) lux times rays that sky and sunlit surfaces bring to each group of rays, and for each colour what the
-    light (n,) of the sides brings there: matrices (GROUPS n, n)."""
+    """``steady`` (GROUPS n, 3) lux times rays that sky and sunlit surfaces bring to each group of rays, and
+    for each colour what the light (n,) of the sides brings there: matrices (GROUPS n, n)."""
 
     steady: Floats
     throws: tuple[scipy.sparse.csr_array, ...]
@@ -37,7 +38,8 @@ class Throwing:
             steady[:, k] += (
                 sums(met.starts, reflect * sunlit[:, min(k, sunlit.shape[1] - 1)]) * sky.sun_lux[k]
             )
-            # Put together by hand: pairs that there are twice need not be found and added up, which takes as long as all the bounces.
+            # Put together by hand: pairs that there are twice need not be found and added up, which takes as
+            # long as all the bounces.
             throws.append(scipy.sparse.csr_array((reflect, met.side, starts), shape=shape))
         return cls(steady, tuple(throws))
 
@@ -52,7 +54,8 @@ class Throwing:
         return Throwing(self.steady.mean(axis=1, keepdims=True), (matrix,))
 
     def brought(self, light: Floats | None) -> Floats:
-        """(n, GROUPS, colours) lux times rays that each group of rays brings, once the sides have light (n, colours); none: not yet."""
+        """(n, GROUPS, colours) lux times rays that each group of rays brings, once the sides have light (n,
+        colours); none: not yet."""
         groups = self.steady
         if light is not None:
             columns = np.ascontiguousarray(light.T, np.float32)
@@ -65,8 +68,8 @@ class Throwing:
 
 @dataclass(frozen=True, slots=True)
 class Exchange:
-    """The light that sides exchange: rays of all of them, ``more`` rays of some; what each ray counts, ``weight`` (n,); and light that
-    comes to sides straight from lamps (n, 3) lux."""
+    """The light that sides exchange: rays of all of them, ``more`` rays of some; what each ray counts,
+    ``weight`` (n,); and light that comes to sides straight from lamps (n, 3) lux."""
 
     all: Throwing
     more: Throwing | None
@@ -74,7 +77,8 @@ class Exchange:
     lamps: Floats
 
     def light(self, bounces: int, carried: Ints | None = None) -> tuple[Floats, Floats]:
-        """(n, colours) lux after so many bounces, and (n,) how far it may be off: the standard error from its rays in groups.
+        """(n, colours) lux after so many bounces, and (n,) how far it may be off: the standard error from its
+        rays in groups.
 
         carried : (n,) the side whose light each throws on.
         """

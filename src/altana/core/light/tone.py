@@ -1,9 +1,10 @@
-"""From linear light to a picture: exposure, white balance, highlights, contrast, curve, saturation, vignette, glow,
-a colour table.
+"""From linear light to a picture: exposure, white balance, highlights, contrast, curve, saturation, vignette,
+glow, a colour table.
 
-With its start values this is exactly what the shader ``develop.frag`` does: light times gain, a curve with a long
-shoulder, y = x (1 + x/200) / (1 + 0.86 x) of x = 1.6 x light, then sRGB (IEC 61966-2-1).  White balance is the ratio of
-black-body colours on the Planckian locus (Kim et al.'s cubic fit of its chromaticity) in linear sRGB.
+With its start values this is exactly what the shader ``develop.frag`` does: light times gain, a curve with a
+long shoulder, y = x (1 + x/200) / (1 + 0.86 x) of x = 1.6 x light, then sRGB (IEC 61966-2-1).  White balance
+is the ratio of black-body colours on the Planckian locus (Kim et al.'s cubic fit of its chromaticity) in
+linear sRGB.
 """
 
 from __future__ import annotations
@@ -59,8 +60,10 @@ def developed(
 ) -> Floats32:
     """Light, (height, width, 3) float32 in cd/m2, as displayed sRGB values 0 to 1 of the same shape.
 
-    alpha : (height, width) coverage; glow and sharpening then keep to what is covered.  table : the tone's colour table.
-    around : a panorama (stereo: one above the other), whose right edge goes on at its left, and which has no corners to darken.
+    alpha : (height, width) coverage; glow and sharpening then keep to what is covered.  table : the tone's
+    colour table.
+    around : a panorama (stereo: one above the other), whose right edge goes on at its left, and which has no
+    corners to darken.
     """
     x = light * np.float32(gain(ev) * 2.0**tone.exposure_ev)
     if tone.white_k != NO_TONE.white_k:
@@ -118,7 +121,8 @@ def _locus(kelvin: float) -> Floats:
 
 
 def white_level(tone: Tone) -> float:
-    """The exposed light that comes out as white: where u (1 + u/200) = 1 + 0.86 rolloff u of u = 1.6 x light."""
+    """The exposed light that comes out as white: where u (1 + u/200) = 1 + 0.86 rolloff u of u = 1.6 x
+    light."""
     half = (1.0 - SHOULDER * tone.rolloff) * WHITE / 2.0
     return float((np.sqrt(half * half + WHITE) - half) / BOOST)
 
@@ -143,8 +147,9 @@ def _vignette(high: int, wide: int, share: float) -> Floats32:
 
 
 def curve_table(points: Sequence[Vec2]) -> Floats:
-    """(1025,) what brightnesses evenly from 0 to 1 become under a curve through these points, and through black and white
-    where none of them lies there: monotone cubic pieces (Fritsch and Carlson), without overshooting."""
+    """(1025,) what brightnesses evenly from 0 to 1 become under a curve through these points, and through
+    black and white where none of them lies there: monotone cubic pieces (Fritsch and Carlson), without
+    overshooting."""
     points_held = {0.0: 0.0, **({} if points and points[-1][0] >= 1.0 else {1.0: 1.0}), **dict(points)}
     places = sorted(points_held)
     table: Floats = np.clip(
@@ -175,8 +180,8 @@ def _sharpened(shown: Floats32, share: float, alpha: Floats32 | None, around: bo
 
 
 def proposed_ev(light: Floats32, alpha: Floats32 | None = None) -> float:
-    """The exposure at which the middle of a picture (the mean of its logarithm, without its brightest hundredth) comes out
-    as middle grey: an EV, lower is brighter."""
+    """The exposure at which the middle of a picture (the mean of its logarithm, without its brightest
+    hundredth) comes out as middle grey: an EV, lower is brighter."""
     grey = light @ LUMINANCE
     known = grey > 1e-3 if alpha is None else (grey > 1e-3) & (alpha > 0.5)
     values = np.sort(grey[known])

@@ -1,9 +1,9 @@
 """Indirect light: how much sky, and how much light from lit surfaces, reaches each point.
 
-From every point rays go out over the hemisphere, denser towards the normal (cosine weighted), so that their plain
-mean times pi is the irradiance.  Where a ray leaves the model it brings the sky; where it meets a surface it
-brings what the sun and the other surfaces throw there.  The meetings are kept, so each further bounce is a mean
-over known pairs (the gathering form of the radiosity equation).
+From every point rays go out over the hemisphere, denser towards the normal (cosine weighted), so that their
+plain mean times pi is the irradiance.  Where a ray leaves the model it brings the sky; where it meets a
+surface it brings what the sun and the other surfaces throw there.  The meetings are kept, so each further
+bounce is a mean over known pairs (the gathering form of the radiosity equation).
 """
 
 from __future__ import annotations
@@ -38,8 +38,8 @@ __all__ = ["Cancelled", "LightMap", "Lighting", "solve"]
 
 
 BOUNCES = 10
-#: Surfaces whose light may be off by more than this share get more rays, the rest of the work after the FIRST part; so many bounces are enough
-#: to tell, and darker than this it does not matter.
+#: Surfaces whose light may be off by more than this share get more rays, the rest of the work after the FIRST
+#: part; so many bounces are enough to tell, and darker than this it does not matter.
 MUCH_GRAIN, FIRST, FEW_BOUNCES, LEAST_SEEN_LUX = 0.2, 0.75, 4, 0.5
 #: Which of what glows is reckoned with, by whether it is small.
 SMALL, LARGE, ALL = (True,), (False,), (True, False)
@@ -51,9 +51,9 @@ NEARLY = 0.97
 
 @dataclass(frozen=True, slots=True)
 class LightMap:
-    """``pixels`` (height, width, 3) float32 irradiance in lux by sky and bounces, without direct sun: the front sides of surfaces in
-    the upper half, the back sides in the lower one; ``uv`` (m, 3, 2) float32 the place of each triangle corner, in texels of the
-    upper half."""
+    """``pixels`` (height, width, 3) float32 irradiance in lux by sky and bounces, without direct sun: the
+    front sides of surfaces in the upper half, the back sides in the lower one; ``uv`` (m, 3, 2) float32 the
+    place of each triangle corner, in texels of the upper half."""
 
     pixels: Floats32
     uv: Floats32
@@ -72,9 +72,11 @@ def solve(
 
 @dataclass(slots=True)
 class Lighting:
-    """What the points of a model see, kept: light maps under several skies need few rays more than those to the sun.
+    """What the points of a model see, kept: light maps under several skies need few rays more than those to
+    the sun.
 
-    ``seen`` by RAYS rays of each side; ``more`` by the MORE rays of those sides, ``asked`` (n,), that needed them under some sky.
+    ``seen`` by RAYS rays of each side; ``more`` by the MORE rays of those sides, ``asked`` (n,), that needed
+    them under some sky.
     """
 
     model: Model
@@ -87,7 +89,8 @@ class Lighting:
     rooms: Ints
     asked: Bools
     more: Seen | None = field(default=None)
-    #: Where lamps are reckoned on small parts, and which sides of those places are buried; once lamps were on.
+    #: Where lamps are reckoned on small parts, and which sides of those places are buried; once lamps were
+    #: on.
     parts: tuple[CloserPlaces, Bools] | None = field(default=None)
 
     @classmethod
@@ -120,7 +123,8 @@ class Lighting:
         return cls(model, points, gatherer, seen, carriers(points, seen.bad), rooms, asked)
 
     def lit(self, sky: Sky, progress: Progress | None = None, rough: bool = False) -> LightMap:
-        """The light map under a sky.  rough : lamps shine on small parts as on the points about them.  Raises Cancelled."""
+        """The light map under a sky.  rough : lamps shine on small parts as on the points about them.  Raises
+        Cancelled."""
         gatherer, seen, reckoned = self.gatherer, self.seen, self._reckoning(sky, progress)
         small, large = self._lamplight(reckoned)
         lamps = small + large
@@ -151,8 +155,8 @@ class Lighting:
     def _reckoning(
         self, sky: Sky, progress: Progress | None
     ) -> Callable[[float, tuple[bool, ...]], Reckoning] | None:
-        """What reckons the light straight from what glows, once so much of the work is done: from what is small, or not, or both; None where
-        nothing glows."""
+        """What reckons the light straight from what glows, once so much of the work is done: from what is
+        small, or not, or both; None where nothing glows."""
         gatherer, model = self.gatherer, self.model
         if not glowing_faces(model, sky.lamps).any() and not (model.lamps and sky.lamps > 0.0):
             return None
@@ -178,7 +182,8 @@ class Lighting:
     def _lamplight(
         self, reckoned: Callable[[float, tuple[bool, ...]], Reckoning] | None
     ) -> tuple[Floats, Floats]:
-        """(n, 3) lux straight from what glows: from what is small, and from what is not.  Raises Cancelled."""
+        """(n, 3) lux straight from what glows: from what is small, and from what is not.  Raises
+        Cancelled."""
         sides = self.gatherer.sides
         if reckoned is None:
             return np.zeros((len(sides.position), 3)), np.zeros((len(sides.position), 3))
@@ -201,7 +206,8 @@ class Lighting:
         return places.shown(reckoned(position, normal, (position + normal * START_M)[:, None], near), buried)
 
     def _seen_closer(self, sides: Bools, progress: Progress | None) -> Seen:
-        """What some sides (n,) see by more rays: those that nobody asked for before are looked from now.  Raises Cancelled."""
+        """What some sides (n,) see by more rays: those that nobody asked for before are looked from now.
+        Raises Cancelled."""
         new = np.flatnonzero(sides & ~self.asked)
         if len(new):
             seen_more = self.gatherer.more(new, progress)
@@ -212,10 +218,11 @@ class Lighting:
         return self.more.only(sides)
 
     def _grainy(self, exchange: Exchange) -> Bools:
-        """(n,) sides on surfaces whose light is not known well by the rays they had: in dim rooms few of them meet what is bright."""
+        """(n,) sides on surfaces whose light is not known well by the rays they had: in dim rooms few of them
+        meet what is bright."""
         light, grain = exchange.light(FEW_BOUNCES)
-        # All of a surface or none of it: those alone that have much grain are those that met more light than they should, and taking only theirs
-        # away would darken the whole.
+        # All of a surface or none of it: those alone that have much grain are those that met more light than
+        # they should, and taking only theirs away would darken the whole.
         good = ~self.seen.bad
         surface = surfaces_in_rooms(self.points, self.rooms)
         total, off = (np.bincount(surface, weights=values * good) for values in (light[:, 0], grain))

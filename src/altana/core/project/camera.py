@@ -49,8 +49,8 @@ class Camera:
     keep_sensor_height: bool = False
     rise_mm: float = 0.0
     cross_mm: float = 0.0
-    #: Distances along the line of sight, None while a bound is off; with a place it is fixed in the building, and
-    #: ``near`` and ``far`` say where it lies now.
+    #: Distances along the line of sight, None while a bound is off; with a place it is fixed in the building,
+    #: and ``near`` and ``far`` say where it lies now.
     near_m: float | None = None
     far_m: float | None = None
     near_at: Vec3 | None = None
@@ -70,7 +70,8 @@ class Camera:
     done: bool = False
     inside: bool = False
     locked: bool = False
-    #: Whether ``aim_m`` marks a point that matters (circling, hold subject) or the camera just looks that way.
+    #: Whether ``aim_m`` marks a point that matters (circling, hold subject) or the camera just looks that
+    #: way.
     looks_at_point: bool = True
     group: str = ""
     #: Not drawn on plan and section.
@@ -85,7 +86,8 @@ class Camera:
     nudges: tuple[Nudge, ...] = ()
     #: Its own date, time and sky, where it does not follow the project's light.
     light: OwnLight = FOLLOWS
-    #: Depth of field: the lens's f-number and the distance in focus (None: what it looks at), where blur is on.
+    #: Depth of field: the lens's f-number and the distance in focus (None: what it looks at), where blur is
+    #: on.
     blur: bool = False
     f_number: float = 8.0
     focus_m: float | None = None
@@ -122,7 +124,8 @@ class Camera:
 
     @property
     def looks_down(self) -> bool:
-        """Whether it sees the building as a plan does: nobody stands there, and there are no verticals to keep."""
+        """Whether it sees the building as a plan does: nobody stands there, and there are no verticals to
+        keep."""
         return self.tilt_deg <= PLAN_TILT_DEG
 
     @property
@@ -137,7 +140,8 @@ class Camera:
 
     @property
     def near(self) -> float | None:
-        """Where the near bound lies now, metres along the line of sight; None when it is off or behind the eye."""
+        """Where the near bound lies now, metres along the line of sight; None when it is off or behind the
+        eye."""
         return self._bound(self.near_m, self.near_at)
 
     @property

@@ -16,9 +16,10 @@ SURROUNDINGS_USES = (AS_LIGHT, AS_BACKGROUND, AS_BOTH)
 class Surroundings:
     """A 2:1 picture round the building: its file in the project's folder, empty for none.
 
-    ``turn_deg`` turns it clockwise seen from above; untouched its middle lies in the model's north.  ``strength_ev`` : +1 doubles its
-    light, 0 makes it as bright on level ground as the sky of the hour.  Where it lights, the sun in it shines; with ``sun_of_hour`` the
-    sun of the date and hour does, and the one in the picture goes out.
+    ``turn_deg`` turns it clockwise seen from above; untouched its middle lies in the model's north.
+    ``strength_ev`` : +1 doubles its light, 0 makes it as bright on level ground as the sky of the hour.
+    Where it lights, the sun in it shines; with ``sun_of_hour`` the sun of the date and hour does, and the one
+    in the picture goes out.
     """
 
     file: str = ""
@@ -30,7 +31,8 @@ class Surroundings:
 
 @dataclass(frozen=True, slots=True)
 class LampGroup:
-    """How lamps of one group burn: on or off, strength as EV on what they are, and their warmth (0: as they are)."""
+    """How lamps of one group burn: on or off, strength as EV on what they are, and their warmth (0: as they
+    are)."""
 
     name: str
     on: bool = True
@@ -49,8 +51,8 @@ class MarkedLamp:
 
 @dataclass(frozen=True, slots=True)
 class Lamps:
-    """The lamps of the project: whether they burn at all and to which share of their light they are dimmed, their groups where they
-    differ, and objects marked as lamps, each with its lumens and kelvin."""
+    """The lamps of the project: whether they burn at all and to which share of their light they are dimmed,
+    their groups where they differ, and objects marked as lamps, each with its lumens and kelvin."""
 
     on: bool = False
     groups: tuple[LampGroup, ...] = ()
@@ -78,10 +80,12 @@ class Lamps:
 
 @dataclass(frozen=True, slots=True)
 class Light:
-    """The sun by place and time: degrees north and east, local date and hour (clock time), and what the clock is ahead of UTC.
+    """The sun by place and time: degrees north and east, local date and hour (clock time), and what the clock
+    is ahead of UTC.
 
-    ``zone`` names a time zone (Europe/Zurich), which knows daylight saving; where it is empty ``utc_offset_h`` holds.  ``north_deg`` :
-    from the model's +Y to true north, clockwise.  ``place`` is the name of a town, for people.
+    ``zone`` names a time zone (Europe/Zurich), which knows daylight saving; where it is empty
+    ``utc_offset_h`` holds.  ``north_deg`` : from the model's +Y to true north, clockwise.  ``place`` is the
+    name of a town, for people.
     """
 
     latitude_deg: float = 47.0
@@ -103,8 +107,8 @@ USUAL_LIGHT = Light()
 
 @dataclass(frozen=True, slots=True)
 class OwnLight:
-    """What a camera or a row has of its own instead of the project's: a date, an hour, a sky, lamps on or off; None and empty follow
-    the project."""
+    """What a camera or a row has of its own instead of the project's: a date, an hour, a sky, lamps on or
+    off; None and empty follow the project."""
 
     date: str = ""
     hour: float | None = None

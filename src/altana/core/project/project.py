@@ -27,17 +27,20 @@ class PlannedShot:
 
 @dataclass(frozen=True, slots=True)
 class Limits:
-    """When a lens is called wide: the edge stretch of these focal lengths (mm, on 36 mm) in the same proportion."""
+    """When a lens is called wide: the edge stretch of these focal lengths (mm, on 36 mm) in the same
+    proportion."""
 
     wide_mm: float = 18.0
     very_wide_mm: float = 12.0
     #: The nearest subject appears this many times larger than the farthest of equal size.
     depth_ratio: float = 12.0
-    #: A vertical edge may deviate so many pixels of the output, cut faces and gaps may show on so large a share of it.
+    #: A vertical edge may deviate so many pixels of the output, cut faces and gaps may show on so large a
+    #: share of it.
     vertical_px: float = 1.0
     cut_share: float = 0.0005
     gap_share: float = 0.003
-    #: Comfort on a walk: pace (m/s), acceleration (m/s²), turning (°/s), climbing (m/s), free space beside and above (m).
+    #: Comfort on a walk: pace (m/s), acceleration (m/s²), turning (°/s), climbing (m/s), free space beside
+    #: and above (m).
     pace_m_s: float = 1.8
     acceleration_m_s2: float = 1.6
     turn_deg_s: float = 45.0
@@ -114,7 +117,8 @@ def next_id(prefix: str, taken: tuple[str, ...]) -> str:
 
 
 def free_name(wanted: str, taken: tuple[str, ...]) -> str:
-    """The wanted name, or the same with the lowest free number behind it, in the place of one that was put there so before."""
+    """The wanted name, or the same with the lowest free number behind it, in the place of one that was put
+    there so before."""
     if wanted not in taken:
         return wanted
     stem, _, last = wanted.rpartition(" ")

@@ -16,10 +16,11 @@ class Comment:
 
 @dataclass(frozen=True, slots=True)
 class Remark:
-    """A remark with its viewpoint as it came; ``id`` is that of the file it came in, so that an answer finds its way back.
+    """A remark with its viewpoint as it came; ``id`` is that of the file it came in, so that an answer finds
+    its way back.
 
-    ``picture`` is the file of its snapshot, relative to the project; ``camera`` the id of the camera that answers it, ``planned`` of the
-    planned shot that it became.
+    ``picture`` is the file of its snapshot, relative to the project; ``camera`` the id of the camera that
+    answers it, ``planned`` of the planned shot that it became.
     """
 
     id: str

@@ -12,10 +12,11 @@ from altana.core.project.staged import NOTHING_LEFT_OUT, LeftOut
 class Tone:
     """How linear light becomes a picture; all start values leave it as the Frame shows it.
 
-    ``exposure_ev`` : +1 doubles the light.  ``rolloff`` : how early highlights bend, 1 as in the Frame, 0 straight to white.
-    ``contrast``, ``saturation``, ``vignette``, ``glow``, ``sharpen`` : shares, 0 for none.  ``white_k`` : the colour
-    temperature that comes out white.  ``curve`` : (in, out) of a tone curve on displayed values, 0 to 1.  ``table`` : a
-    colour table in the project's folder, put over the rest to a share of ``table_share``.
+    ``exposure_ev`` : +1 doubles the light.  ``rolloff`` : how early highlights bend, 1 as in the Frame, 0
+    straight to white. ``contrast``, ``saturation``, ``vignette``, ``glow``, ``sharpen`` : shares, 0 for none.
+    ``white_k`` : the colour temperature that comes out white.  ``curve`` : (in, out) of a tone curve on
+    displayed values, 0 to 1.  ``table`` : a colour table in the project's folder, put over the rest to a
+    share of ``table_share``.
     """
 
     exposure_ev: float = 0.0
@@ -45,8 +46,9 @@ STILL, FILM, PANORAMA = "still", "film", "panorama"
 
 @dataclass(frozen=True, slots=True)
 class Style:
-    """How lines are drawn: widths in pixels at 1080 px height for outlines and for creases, ink and paper as sRGB text,
-    ``hidden`` lines dashed, ``roughness`` of pencil lines (0 to 1) and of hatching by tone, and the seed of the hand."""
+    """How lines are drawn: widths in pixels at 1080 px height for outlines and for creases, ink and paper as
+    sRGB text, ``hidden`` lines dashed, ``roughness`` of pencil lines (0 to 1) and of hatching by tone, and
+    the seed of the hand."""
 
     name: str = "Ink"
     outline_px: float = 2.2
@@ -61,12 +63,14 @@ class Style:
 
 @dataclass(frozen=True, slots=True)
 class Shot:
-    """One row of the shot list: a camera in one of its formats, a walk or turntable, or a panorama from a camera's place.
+    """One row of the shot list: a camera in one of its formats, a walk or turntable, or a panorama from a
+    camera's place.
 
-    ``subject`` is the id of the camera or the walk; ``region`` (left, top, right, bottom in shares of the frame) makes a
-    part of the picture only.  Sizes: the format's own times ``scale`` per cent, or ``width_px`` where it is set (height
-    follows).  ``folder`` and ``pattern`` name the file, ``kind`` says what it is.  ``hour`` is the sun's, None the
-    project's.  ``tone`` is the row's own, None where the project's holds.
+    ``subject`` is the id of the camera or the walk; ``region`` (left, top, right, bottom in shares of the
+    frame) makes a part of the picture only.  Sizes: the format's own times ``scale`` per cent, or
+    ``width_px`` where it is set (height follows).  ``folder`` and ``pattern`` name the file, ``kind`` says
+    what it is.  ``hour`` is the sun's, None the project's.  ``tone`` is the row's own, None where the
+    project's holds.
     """
 
     id: str
@@ -87,8 +91,8 @@ class Shot:
     date: str = ""
     sky: str = ""
     lamps: bool | None = None
-    #: Final pictures: samples a pixel (0: what the word stands for), minutes to stop after (0: none), or as many as it takes until
-    #: hardly any grain is left.
+    #: Final pictures: samples a pixel (0: what the word stands for), minutes to stop after (0: none), or as
+    #: many as it takes until hardly any grain is left.
     samples: int = 0
     minutes: float = 0.0
     until_clean: bool = False
@@ -104,7 +108,8 @@ class Shot:
     keep_master: bool = False
     #: Stills: a file with several layers for compositing beside the picture.
     passes: bool = False
-    #: Panoramas: two pictures, one above the other, seen from eyes so far apart (metres); the six faces as files too.
+    #: Panoramas: two pictures, one above the other, seen from eyes so far apart (metres); the six faces as
+    #: files too.
     stereo_m: float = 0.0
     faces: bool = False
     #: Panoramas: the heading of their middle, None where the camera's holds.
@@ -117,10 +122,10 @@ class Shot:
 
 @dataclass(frozen=True, slots=True)
 class Making:
-    """The figures behind a word of quality: passes (each a whole drawing with the sun and the pixels a little elsewhere) of a
-    picture or panorama of the shot list, passes of a film frame or of a still made straight from its camera, and the side
-    of the sun's shadow map, pixels.  ``samples`` and ``film_samples``: where they are not 0, light is followed to its end along so many
-    paths a pixel instead (path tracing)."""
+    """The figures behind a word of quality: passes (each a whole drawing with the sun and the pixels a little
+    elsewhere) of a picture or panorama of the shot list, passes of a film frame or of a still made straight
+    from its camera, and the side of the sun's shadow map, pixels.  ``samples`` and ``film_samples``: where
+    they are not 0, light is followed to its end along so many paths a pixel instead (path tracing)."""
 
     passes: int
     film_passes: int

@@ -17,7 +17,8 @@ class ModelRef:
     unit_m: float = 0.0
     #: Which axis of the file points up, "y" or "z"; empty keeps what the file says or what is found.
     up: str = ""
-    #: Where it stands: moved so many metres east, north and up, after it was turned clockwise about its own zero.
+    #: Where it stands: moved so many metres east, north and up, after it was turned clockwise about its own
+    #: zero.
     move: Vec3 = (0.0, 0.0, 0.0)
     turn_deg: float = 0.0
     #: Whether it is part of the scene at all.

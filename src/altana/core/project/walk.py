@@ -15,12 +15,13 @@ SMOOTH, CORNER, EVEN = "smooth", "corner", "even"
 class WalkKey:
     """A place the route passes: eye point in metres, heading and tilt where the walk looks as keyed.
 
-    ``bend`` is how the route passes: smooth, with an even curvature (the circle through the places beside it), or as a
-    corner.  ``dwell_s`` is a pause here; ``at_s`` the second at which the walk comes here, None where the pace decides.
-    ``handle`` (metres east and north) sets which way the route leaves a smooth place and how far it carries on that way;
-    it arrives from the opposite side.  ``hour`` is the local time of day here, None where the project's holds; ``lamps``
-    how brightly lamps burn here, 0 to 1, None where the project says.  ``long_way``: where the walk looks as keyed it turns to
-    this heading the long way round, not the short one.
+    ``bend`` is how the route passes: smooth, with an even curvature (the circle through the places beside
+    it), or as a corner.  ``dwell_s`` is a pause here; ``at_s`` the second at which the walk comes here, None
+    where the pace decides. ``handle`` (metres east and north) sets which way the route leaves a smooth place
+    and how far it carries on that way; it arrives from the opposite side.  ``hour`` is the local time of day
+    here, None where the project's holds; ``lamps`` how brightly lamps burn here, 0 to 1, None where the
+    project says.  ``long_way``: where the walk looks as keyed it turns to this heading the long way round,
+    not the short one.
     """
 
     eye: Vec3
@@ -46,9 +47,9 @@ AHEAD, KEYED, POINT = "ahead", "keyed", "point"
 
 @dataclass(frozen=True, slots=True)
 class Look:
-    """What is looked at over a span of the route, from one share of its length (0 to 1) to another: ahead along it, as
-    keyed, or at a point (metres), which moves evenly to ``to`` over the span where that is given.  ``name`` says what
-    stands there."""
+    """What is looked at over a span of the route, from one share of its length (0 to 1) to another: ahead
+    along it, as keyed, or at a point (metres), which moves evenly to ``to`` over the span where that is
+    given.  ``name`` says what stands there."""
 
     start: float
     end: float
@@ -62,8 +63,8 @@ class Look:
 class Turntable:
     """A way round a centre: radius in metres, the eye at ``eye_m`` above zero, looking at the centre.
 
-    The eye begins at ``start_deg`` (a heading seen from the centre) and goes on by ``sweep_deg``, clockwise where it is
-    positive.  Level, or tilted so that the centre lies in the middle of the frame.
+    The eye begins at ``start_deg`` (a heading seen from the centre) and goes on by ``sweep_deg``, clockwise
+    where it is positive.  Level, or tilted so that the centre lies in the middle of the frame.
     """
 
     centre: Vec3
@@ -78,11 +79,12 @@ class Turntable:
 
 @dataclass(frozen=True, slots=True)
 class Walk:
-    """A walkthrough or a turntable, ``seconds`` long at ``rate`` frames a second (text: ``25``, ``24000/1001``).
+    """A walkthrough or a turntable, ``seconds`` long at ``rate`` frames a second (text: ``25``,
+    ``24000/1001``).
 
-    A walkthrough is a route through its keys, walked at an even pace but for eases at its ends and pauses at keys.
-    ``looking`` is "ahead" (along the route) or "keyed" (headings of the keys); ``looks`` are spans that look otherwise.
-    ``follow_floor`` keeps the eye ``eye_height_m`` above the floor under the route.
+    A walkthrough is a route through its keys, walked at an even pace but for eases at its ends and pauses at
+    keys. ``looking`` is "ahead" (along the route) or "keyed" (headings of the keys); ``looks`` are spans that
+    look otherwise. ``follow_floor`` keeps the eye ``eye_height_m`` above the floor under the route.
     """
 
     id: str

@@ -1,4 +1,5 @@
-"""Bending a route by pulling at it: a stretch between two places is led through another point by the handles at its ends."""
+"""Bending a route by pulling at it: a stretch between two places is led through another point by the handles
+at its ends."""
 
 from __future__ import annotations
 
@@ -38,7 +39,8 @@ def _curve(start: Floats, end: Floats, ahead: Floats, back: Floats, share: Float
 
 
 def stretch_at(walk: Walk, place: Vec2) -> tuple[int, float, float]:
-    """The stretch of a route that passes nearest to a place of the plan: its number, the share of it, and how far off it is, metres."""
+    """The stretch of a route that passes nearest to a place of the plan: its number, the share of it, and how
+    far off it is, metres."""
     best = (0, 0.5, math.inf)
     for index, stretch in enumerate(_stretches(walk)):
         away = np.hypot(*(_curve(*stretch, _AT) - np.asarray(place)).T)
@@ -49,10 +51,11 @@ def stretch_at(walk: Walk, place: Vec2) -> tuple[int, float, float]:
 
 
 def bent(walk: Walk, index: int, share: float, to: Vec2) -> Walk:
-    """The walk with one stretch led through a place of the plan, by the shortest change of the handles at its ends.
+    """The walk with one stretch led through a place of the plan, by the shortest change of the handles at its
+    ends.
 
-    index : of the place before the stretch; share : 0 to 1, where on the stretch it is pulled.  Places that are corners stay so.
-    Raises Refused where both ends are corners.
+    index : of the place before the stretch; share : 0 to 1, where on the stretch it is pulled.  Places that
+    are corners stay so. Raises Refused where both ends are corners.
     """
     share = min(max(share, SHARES[0]), SHARES[1])
     start, end, ahead, back = _stretches(walk)[index]

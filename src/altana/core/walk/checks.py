@@ -1,6 +1,8 @@
-"""Checks of a walk before a night of rendering: where it goes through things, is too near, too fast, or jumps.
+"""Checks of a walk before a night of rendering: where it goes through things, is too near, too fast, or
+jumps.
 
-Every finding has its time, place and figure; findings that follow each other are one flag with the worst figure.
+Every finding has its time, place and figure; findings that follow each other are one flag with the worst
+figure.
 """
 
 from __future__ import annotations
@@ -23,7 +25,8 @@ AROUND = 12
 HIPS_M = 0.65
 #: A lens that changes by more than this share a second jumps.
 LENS_SHARE_S = 0.6
-#: An eye that goes so much further above a floor than it should goes over a void; deeper than the other it is as good as none.
+#: An eye that goes so much further above a floor than it should goes over a void; deeper than the other it is
+#: as good as none.
 VOID_M, DEEPEST_M = 0.6, 99.0
 #: Findings this close together are one.
 JOIN_S = 0.6
@@ -49,8 +52,8 @@ WORDS = {
 
 @dataclass(frozen=True, slots=True)
 class Flag:
-    """Something on a walk: a code, from when to when (seconds), where it is worst (second and place), the figure there,
-    the limit it passes, and one sentence."""
+    """Something on a walk: a code, from when to when (seconds), where it is worst (second and place), the
+    figure there, the limit it passes, and one sentence."""
 
     code: str
     begin_s: float
@@ -104,15 +107,16 @@ def check_walk(line: WalkLine, rays: RayScene, floors: RayScene, limits: Limits)
 
 
 def picture_moments(line: WalkLine) -> Floats:
-    """(n,) seconds at which a walk's film frames are looked at for cut faces and gaps: once a second, and at each place."""
+    """(n,) seconds at which a walk's film frames are looked at for cut faces and gaps: once a second, and at
+    each place."""
     even = np.linspace(0.0, line.walk.seconds, max(2, round(line.walk.seconds * PICTURES_HZ) + 1))
     moments: Floats = np.unique(np.round(np.concatenate([even, line.timing.key_s]), 2))
     return np.minimum(moments, line.walk.seconds)
 
 
 def picture_flags(rows: WalkSamples, shares: Floats, limits: Limits) -> tuple[Flag, ...]:
-    """The flags of film frames that were looked at: shares (n, 3) of each that show cut faces, look out through holes,
-    and see the ground end."""
+    """The flags of film frames that were looked at: shares (n, 3) of each that show cut faces, look out
+    through holes, and see the ground end."""
     cut, out, ground = shares.T
     flags: list[Flag] = []
     for code, share, limit in (

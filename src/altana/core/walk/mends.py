@@ -1,4 +1,5 @@
-"""What mends a flag of a walk: slower there, earlier round the corner, farther from what is near, without its bound."""
+"""What mends a flag of a walk: slower there, earlier round the corner, farther from what is near, without its
+bound."""
 
 from __future__ import annotations
 
@@ -51,7 +52,8 @@ def mends_for(flag: Flag, line: WalkLine) -> tuple[str, ...]:
 
 
 def mended(line: WalkLine, flag: Flag, how: str, rays: RayScene | None = None) -> Walk:
-    """The walk with one flag mended.  rays : the model, for CLEAR.  Raises Refused where that mend is none for it."""
+    """The walk with one flag mended.  rays : the model, for CLEAR.  Raises Refused where that mend is none
+    for it."""
     if how not in mends_for(flag, line):
         raise Refused(
             f"“{WORDS[how][0]}” does not mend what the flag says." if how in WORDS else f"“{how}” is no mend."

@@ -1,9 +1,10 @@
 """The route: a line through the keys, measured by arc length.
 
-Between the keys run cubic Hermite curves.  At a smooth key the tangent is that of a centripetal Catmull-Rom curve, which
-passes every key and neither loops nor overshoots where keys stand close together; at an even one that of the circle
-through the key and its neighbours, so that three places on a circle are walked along it; at a corner the line comes
-straight in and goes straight out.  A smooth key may carry a handle of its own instead.
+Between the keys run cubic Hermite curves.  At a smooth key the tangent is that of a centripetal Catmull-Rom
+curve, which passes every key and neither loops nor overshoots where keys stand close together; at an even one
+that of the circle through the key and its neighbours, so that three places on a circle are walked along it;
+at a corner the line comes straight in and goes straight out.  A smooth key may carry a handle of its own
+instead.
 """
 
 from __future__ import annotations
@@ -23,8 +24,9 @@ from altana.core.project import CORNER, EVEN, SMOOTH
 #: Spacing of the table that turns arc length into places; routes are looked up between its rows.
 TABLE_STEP_M = 0.02
 MOST_ROWS = 400_000
-#: The eye's height follows floors through a smoothing of this length (standard deviation), or a longer one where the
-#: pace would otherwise begin or end a climb faster than CALM_M_S2; never so long that a landing is no longer level.
+#: The eye's height follows floors through a smoothing of this length (standard deviation), or a longer one
+#: where the pace would otherwise begin or end a climb faster than CALM_M_S2; never so long that a landing is
+#: no longer level.
 STAIR_SMOOTHING_M, LONGEST_SMOOTHING_M = 0.45, 1.1
 CALM_M_S2 = 0.9
 #: How far above the line between two keys a floor is looked for, and how far below.
@@ -35,8 +37,8 @@ LAYERS = 4
 
 @dataclass(frozen=True, slots=True)
 class Route:
-    """A walkable line: ``points`` (n, 3) float64 metres at distances ``along_m`` (n,) from its start, rising; the keys
-    lie among them, at ``key_m`` (k,)."""
+    """A walkable line: ``points`` (n, 3) float64 metres at distances ``along_m`` (n,) from its start, rising;
+    the keys lie among them, at ``key_m`` (k,)."""
 
     points: Floats
     along_m: Floats
@@ -91,7 +93,8 @@ def _tangents(
             arriving[index], leaving[index] = slope[index - 1], slope[index]
             continue
         if bends[index] == EVEN:
-            # Turned inside out about the key, the circle through three places becomes a line along its tangent there.
+            # Turned inside out about the key, the circle through three places becomes a line along its
+            # tangent there.
             way = run[index - 1] / max(run[index - 1] @ run[index - 1], 1e-12) + run[index] / max(
                 run[index] @ run[index], 1e-12
             )
@@ -123,8 +126,8 @@ def _knots(keys: Floats) -> Floats:
 def stretch_tangents(
     keys: Floats, bends: Sequence[str], handles: Sequence[Vec2 | None]
 ) -> tuple[Floats, Floats]:
-    """(k - 1, 3) each: how the route leaves the key before each stretch and arrives at the one after it, metres over the whole stretch;
-    three times the handles of a cubic."""
+    """(k - 1, 3) each: how the route leaves the key before each stretch and arrives at the one after it,
+    metres over the whole stretch; three times the handles of a cubic."""
     keys = np.asarray(keys, float)
     knots = _knots(keys)
     arriving, leaving = _tangents(keys, knots, list(bends), list(handles))
@@ -135,8 +138,8 @@ def stretch_tangents(
 def route_through(
     keys: Floats, bends: Sequence[str] | None = None, handles: Sequence[Vec2 | None] | None = None
 ) -> Route:
-    """The route through (k, 3) eye points.  bends : how each key is passed; smooth where left out.  handles : (k) metres
-    east and north by which the route carries on at a smooth key, None where its neighbours decide.
+    """The route through (k, 3) eye points.  bends : how each key is passed; smooth where left out.  handles :
+    (k) metres east and north by which the route carries on at a smooth key, None where its neighbours decide.
 
     Raises Refused for fewer than two keys or a route without length.
     """
@@ -176,8 +179,8 @@ def _measured(points: Floats) -> Floats:
 
 @dataclass(frozen=True, slots=True)
 class FloorProfile:
-    """Floor heights under a route: at ``along_m`` (n,), evenly spaced, ``floor_m`` as it really is (treads and all) and
-    ``ramp_m`` with each run of treads as one ramp, both (n,) metres."""
+    """Floor heights under a route: at ``along_m`` (n,), evenly spaced, ``floor_m`` as it really is (treads
+    and all) and ``ramp_m`` with each run of treads as one ramp, both (n,) metres."""
 
     along_m: Floats
     floor_m: Floats
@@ -209,8 +212,8 @@ class FloorProfile:
 
 
 def floor_profile(route: Route, rays: RayScene) -> FloorProfile | None:
-    """The floors under a route, found by casting down from a little above the line between the keys; where there is
-    none (an open edge) the floor carries on evenly.  None where there is no floor at all."""
+    """The floors under a route, found by casting down from a little above the line between the keys; where
+    there is none (an open edge) the floor carries on evenly.  None where there is no floor at all."""
     count = int(np.clip(route.length_m / TABLE_STEP_M, 64, MOST_ROWS)) + 1
     even = np.linspace(0.0, route.length_m, count)
     floor = _floors_under(route.at(even), rays)
@@ -225,7 +228,8 @@ def floor_profile(route: Route, rays: RayScene) -> FloorProfile | None:
 def _floors_under(line: Floats, rays: RayScene) -> Floats:
     """(n,) floors under the points (n, 3) of a line at eye height, NaN where there is none.
 
-    A floor hardly below the line or above it is that of a steep climb, or the storey above, seen through a low ceiling: whichever goes on evenly counts.
+    A floor hardly below the line or above it is that of a steep climb, or the storey above, seen through a
+    low ceiling: whichever goes on evenly counts.
     """
     floor = rays.floors_below(line + (0.0, 0.0, HEADROOM_M), reach_m=REACH_M)
     least = line[:, 2] - LOWEST_EYE_M
@@ -245,7 +249,8 @@ def _floors_under(line: Floats, rays: RayScene) -> Floats:
 
 
 def _steps_beside(within: Floats, floor: Floats, run: Ints) -> float:
-    """How far the floors before and behind a run of rows lie from those within, metres; without end where there is none within."""
+    """How far the floors before and behind a run of rows lie from those within, metres; without end where
+    there is none within."""
     first, last = int(run[0]), int(run[-1])
     beside = [(first, first - 1)] if first else []
     beside += [(last, last + 1)] if last + 1 < len(floor) else []
@@ -256,8 +261,8 @@ def _steps_beside(within: Floats, floor: Floats, run: Ints) -> float:
 def follow_floor(route: Route, rays: RayScene, eye_height_m: float, pace_m_s: float = 1.0) -> Route:
     """The same line on the plan with the eye at this height above the floor below it, smoothed.
 
-    Treads become one ramp, which is smoothed over STAIR_SMOOTHING_M, or longer at a fast pace: the eye neither bobs nor
-    jumps.
+    Treads become one ramp, which is smoothed over STAIR_SMOOTHING_M, or longer at a fast pace: the eye
+    neither bobs nor jumps.
     """
     profile = floor_profile(route, rays)
     if profile is None:

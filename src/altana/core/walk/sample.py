@@ -1,7 +1,8 @@
 """The camera of every film frame.
 
-Frame i of a film at rate R shows the camera at i / R seconds; N frames last N / R.  Pace is even but for eases and pauses
-(core/walk/timing.py): equal times cover equal lengths of the route.  The horizon stays level.
+Frame i of a film at rate R shows the camera at i / R seconds; N frames last N / R.  Pace is even but for
+eases and pauses (core/walk/timing.py): equal times cover equal lengths of the route.  The horizon stays
+level.
 """
 
 from __future__ import annotations
@@ -33,9 +34,9 @@ CALM_DEG_S = 36.0
 @dataclass(frozen=True, slots=True)
 class WalkSamples:
     """One row a film frame.  ``seconds`` (n,), ``eye`` (n, 3) metres, ``heading_deg`` (n,) unwrapped,
-    ``tilt_deg``, ``focal_mm``, ``ev``, ``rise_mm``, ``cross_mm`` (n,), ``near_m`` and ``far_m`` (n,) with NaN where a
-    bound is off, ``hour`` (n,) local time of day and ``lamps`` (n,) the share of their light that lamps give, with NaN where the
-    project's holds; roll is zero."""
+    ``tilt_deg``, ``focal_mm``, ``ev``, ``rise_mm``, ``cross_mm`` (n,), ``near_m`` and ``far_m`` (n,) with NaN
+    where a bound is off, ``hour`` (n,) local time of day and ``lamps`` (n,) the share of their light that
+    lamps give, with NaN where the project's holds; roll is zero."""
 
     rate: Fraction
     seconds: Floats
@@ -109,7 +110,8 @@ class WalkLine:
             np.interp(distance, self.route.key_m, [math.nan if value is None else value for value in values])
             for values in ([k.near_m for k in keys], [k.far_m for k in keys])
         )
-        # Directions have a continuous rate: a straight line between the rows of the table would jerk at each of them.
+        # Directions have a continuous rate: a straight line between the rows of the table would jerk at each
+        # of them.
         heading, tilt = scipy.interpolate.PchipInterpolator(
             self.look_m, np.column_stack([self.look_heading, self.look_tilt])
         )(distance).T
@@ -133,7 +135,8 @@ class WalkLine:
         )
 
     def _by_time(self, moment: Floats, keyed: list[float | None]) -> Floats:
-        """Sun and lamps go by time, not by the way: they move on while the walk pauses.  NaN where no place has a value."""
+        """Sun and lamps go by time, not by the way: they move on while the walk pauses.  NaN where no place
+        has a value."""
         known = [
             (float(second), value)
             for second, value in zip(self.timing.key_s, keyed, strict=True)
@@ -236,7 +239,8 @@ def _looked(
 
 
 def _turns(keys: tuple[WalkKey, ...]) -> Floats:
-    """(n,) headings of the keys, unwrapped: each reached by the shorter turn, or the longer one where it is asked for."""
+    """(n,) headings of the keys, unwrapped: each reached by the shorter turn, or the longer one where it is
+    asked for."""
     turns = np.degrees(np.unwrap(np.radians([key.heading_deg for key in keys])))
     steps = np.diff(turns)
     longer = np.array([key.long_way for key in keys[1:]], bool)
@@ -246,7 +250,8 @@ def _turns(keys: tuple[WalkKey, ...]) -> Floats:
 
 
 def _calm_m(turn_deg: float, pace_m_s: float) -> float:
-    """Over what length a turn is blended at a pace so that it stays calm: its middle turns 1.5 times its mean."""
+    """Over what length a turn is blended at a pace so that it stays calm: its middle turns 1.5 times its
+    mean."""
     return 1.5 * abs((turn_deg + 180.0) % 360.0 - 180.0) / CALM_DEG_S * pace_m_s
 
 
@@ -267,7 +272,8 @@ def _blend(look: Look, table: Floats, length_m: float, over_m: tuple[float, ...]
 
 
 def _round(table: Turntable, walk: Walk, moment: Floats, rate: Fraction) -> WalkSamples:
-    """The cameras of a turntable: at t of T seconds the eye has gone t/T of its sweep; the centre stays in the middle."""
+    """The cameras of a turntable: at t of T seconds the eye has gone t/T of its sweep; the centre stays in
+    the middle."""
     around = np.radians(table.start_deg + table.sweep_deg * moment / walk.seconds)
     x, y, z = table.centre
     eye = np.stack(

@@ -1,7 +1,9 @@
-"""A walk up a stair: the treads found in its triangles, the line that people walk on them, and places along that line.
+"""A walk up a stair: the treads found in its triangles, the line that people walk on them, and places along
+that line.
 
-A tread is a level surface; the next one lies a rise higher and beside it.  Both is looked for, never a name: straight, winding and
-spiral stairs, open and closed ones, and ladders of separate boards are all the same to it.
+A tread is a level surface; the next one lies a rise higher and beside it.  Both is looked for, never a name:
+straight, winding and spiral stairs, open and closed ones, and ladders of separate boards are all the same to
+it.
 """
 
 from __future__ import annotations
@@ -45,7 +47,8 @@ ELBOW_M, BELOW_EYE_M = 0.32, 0.65
 STRIDE_M, NO_GAP_M = 0.35, 0.05
 #: Between two flights people walk no further than this on a landing, metres.
 LONGEST_LANDING_M = 5.0
-#: So far before the first and behind the last tread the walk begins and ends, the first of these where a floor is free to stand on.
+#: So far before the first and behind the last tread the walk begins and ends, the first of these where a
+#: floor is free to stand on.
 RUN_UP_M, ON_LANDING_M = (1.0, 0.7, 0.45), (0.75, 0.6, 0.45)
 ROUND_DEG = (0.0, 30.0, -30.0, 60.0, -60.0, 90.0, -90.0)
 #: A place of its own after so much turning, degrees, and after so long a straight flight, metres.
@@ -68,9 +71,11 @@ class Tread:
 
 
 def flights_in(corners: Floats) -> list[list[Tread]]:
-    """The flights of a stair from below to above, each with its treads from below to above.  corners : (n, 3, 3) metres, its triangles.
+    """The flights of a stair from below to above, each with its treads from below to above.  corners : (n, 3,
+    3) metres, its triangles.
 
-    Between two flights lies a landing that belongs to another object.  Raises Refused where they make no stair.
+    Between two flights lies a landing that belongs to another object.  Raises Refused where they make no
+    stair.
     """
     levels = _levels(np.asarray(corners, float))
     flights: list[list[Tread]] = []
@@ -94,7 +99,8 @@ def flights_in(corners: Floats) -> list[list[Tread]]:
 
 
 def _next(flight: list[Tread], flights: list[list[Tread]], *, up: bool) -> list[Tread] | None:
-    """The nearest flight that begins two rises above this one, or ends two rises below: a landing lies between."""
+    """The nearest flight that begins two rises above this one, or ends two rises below: a landing lies
+    between."""
     best, nearest = None, LONGEST_LANDING_M
     for other in flights:
         low, high = (flight[-1], other[0]) if up else (other[-1], flight[0])
@@ -129,7 +135,8 @@ def _levels(corners: Floats) -> list[Tread]:
 
 
 def _steps_down(levels: list[Tread]) -> list[int]:
-    """For each surface the number of the one that is a rise lower beside it, -1 where there is none.  levels : from below to above."""
+    """For each surface the number of the one that is a rise lower beside it, -1 where there is none.
+    levels : from below to above."""
     outlines = np.array([item.outline for item in levels])
     heights = np.array([item.level_m for item in levels])
     middles = np.array([item.middle for item in levels]).reshape(-1, 2)
@@ -152,7 +159,8 @@ def _steps_down(levels: list[Tread]) -> list[int]:
 
 
 def _line_over(flights: list[list[Tread]], ground: Footholds) -> Floats:
-    """(n, 3) metres: the line people walk, on the treads: their middles, and on landings where they are entered and left."""
+    """(n, 3) metres: the line people walk, on the treads: their middles, and on landings where they are
+    entered and left."""
     points: list[tuple[float, float, float]] = []
     for number, treads in enumerate(flights):
         line = _line_on(treads)
@@ -193,7 +201,8 @@ def _is_landing(tread: Tread, before: Floats, after: Floats) -> bool:
 
 
 def _entered(treads: list[Tread], index: int, towards: int) -> tuple[Floats, Floats]:
-    """The middle of the tread on one side of a landing, and the way from the flight on that side to the landing."""
+    """The middle of the tread on one side of a landing, and the way from the flight on that side to the
+    landing."""
     beside = treads[index + towards]
     further = treads[index + 2 * towards] if 0 <= index + 2 * towards < len(treads) else None
     way = beside.middle - further.middle if further is not None else treads[index].middle - beside.middle
@@ -219,7 +228,8 @@ class Footholds:
     floors: RayScene
 
     def reached(self, place: Floats, to: Vec2, level_m: float) -> tuple[Vec3, float] | None:
-        """An eye at standing height on the floor at this level, and the gap that is stepped over, if one gets there from a tread.
+        """An eye at standing height on the floor at this level, and the gap that is stepped over, if one gets
+        there from a tread.
 
         place : (3,) metres.
         """
@@ -235,8 +245,8 @@ class Footholds:
         return (eye, gap) if gap <= STRIDE_M else None
 
     def _gap_m(self, place: Floats, eye: Vec3) -> float:
-        """How much of the way from a tread to an eye has no floor: beside a stair there is often its opening, which is stepped across
-        where it is narrow.  Metres."""
+        """How much of the way from a tread to an eye has no floor: beside a stair there is often its opening,
+        which is stepped across where it is narrow.  Metres."""
         feet = np.array([0.0, 0.0, HIGHEST_RISE_M])
         way = np.linspace(place + feet, np.asarray(eye) - (0.0, 0.0, STANDING_M) + feet, 21)
         void = np.isnan(self.floors.floors_below(way, 3 * HIGHEST_RISE_M))
@@ -254,8 +264,8 @@ class Footholds:
 
 
 def _thinned(line: Floats) -> list[int]:
-    """Which points of a walking line become places of their own: where it has turned, now and then on the straight, and on both sides of
-    a corner, which is then not cut."""
+    """Which points of a walking line become places of their own: where it has turned, now and then on the
+    straight, and on both sides of a corner, which is then not cut."""
     way = np.diff(line[:, :2], axis=0)
     heading = np.degrees(np.unwrap(np.arctan2(way[:, 0], way[:, 1])))
     kept, last = {0, len(line) - 1}, 0
@@ -275,7 +285,8 @@ def _beside_stair(
 ) -> WalkKey | None:
     """A place to stand on before or behind a stair: straight on if there is room, over no gap if that can be.
 
-    place : (3,) the tread; way : (2,) unit, leading away from the stair; far_m : how far, what is liked most first.
+    place : (3,) the tread; way : (2,) unit, leading away from the stair; far_m : how far, what is liked most
+    first.
     """
     best: tuple[tuple[bool, bool], WalkKey] | None = None
     for far in far_m:
@@ -298,10 +309,11 @@ def _beside_stair(
 def walk_up(
     model: Model, number: int, rays: RayScene, floors: RayScene, eye_height_m: float = STANDING_M
 ) -> Walk:
-    """A walk up an object that is a stair, from the floor before it to the floor it leads to, at the eye's height over its treads.
+    """A walk up an object that is a stair, from the floor before it to the floor it leads to, at the eye's
+    height over its treads.
 
-    number : of the object in the model.  rays : of the whole model.  floors : of what can be stood on (`standing.standable`).  Raises
-    Refused where it is no stair.
+    number : of the object in the model.  rays : of the whole model.  floors : of what can be stood on
+    (`standing.standable`).  Raises Refused where it is no stair.
     """
     name, ground = model.objects[number].name, Footholds(rays, floors)
     flights = _flights(model, number)
@@ -318,7 +330,8 @@ def walk_up(
 
 
 def _calm_seconds(walk: Walk, floors: RayScene) -> float:
-    """How long it takes when no turn is made faster than is comfortable to look at: on narrow stairs one walks slowly."""
+    """How long it takes when no turn is made faster than is comfortable to look at: on narrow stairs one
+    walks slowly."""
     rows = sample(resolve(walk, floors))
     fastest = float(np.abs(np.gradient(rows.heading_deg, 1.0 / float(parse_rate(walk.rate)))).max())
     most = Limits().turn_deg_s

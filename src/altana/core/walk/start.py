@@ -43,7 +43,8 @@ def walk_of_cameras(cameras: Sequence[Camera]) -> Walk:
 
 
 def alike(walk: Walk, project: Project) -> Walk:
-    """A new walk with the rate and the size of the project's last one, so that films of one project go together."""
+    """A new walk with the rate and the size of the project's last one, so that films of one project go
+    together."""
     last = next((item for item in reversed(project.walks) if item.turntable is None), None)
     if last is None:
         return walk

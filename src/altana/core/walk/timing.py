@@ -1,9 +1,11 @@
-"""When a walk is where: distance over time, exactly even but for eases, pauses and keys with a second of their own.
+"""When a walk is where: distance over time, exactly even but for eases, pauses and keys with a second of
+their own.
 
-Time runs over pieces of constant acceleration.  Between two keys that have their seconds (start and end always do) the
-pace is one and the same; eases begin and end a stretch with constant acceleration, so a stretch of length L in T seconds
-with eases a and b is walked at L / (T − a/2 − b/2).  Where two stretches of different pace meet at a key that is passed
-without a pause, the pace goes over evenly about the key, which is passed at its second all the same.
+Time runs over pieces of constant acceleration.  Between two keys that have their seconds (start and end
+always do) the pace is one and the same; eases begin and end a stretch with constant acceleration, so a
+stretch of length L in T seconds with eases a and b is walked at L / (T − a/2 − b/2).  Where two stretches of
+different pace meet at a key that is passed without a pause, the pace goes over evenly about the key, which is
+passed at its second all the same.
 """
 
 from __future__ import annotations
@@ -24,9 +26,9 @@ PACE_CHANGE_S = 1.2
 
 @dataclass(frozen=True, slots=True)
 class Timing:
-    """Pieces of constant acceleration: they begin at ``start_s`` (n,) and ``start_m``, with ``speed`` (m/s) and
-    ``acceleration`` (m/s²).  ``key_s`` (k,) is when each key is reached, ``dwells`` (m, 2) from when to when it pauses,
-    ``eased`` (e, 2) where the pace is not even."""
+    """Pieces of constant acceleration: they begin at ``start_s`` (n,) and ``start_m``, with ``speed`` (m/s)
+    and ``acceleration`` (m/s²).  ``key_s`` (k,) is when each key is reached, ``dwells`` (m, 2) from when to
+    when it pauses, ``eased`` (e, 2) where the pace is not even."""
 
     seconds: float
     length_m: float
@@ -55,7 +57,8 @@ class Timing:
         return pace
 
     def second_at(self, metres: Floats) -> Floats:
-        """(n,) seconds at which distances are first reached; a place where the walk pauses counts when it goes on."""
+        """(n,) seconds at which distances are first reached; a place where the walk pauses counts when it
+        goes on."""
         distance = np.clip(np.asarray(metres, float), 0.0, self.length_m)
         seconds = _passed_at(
             np.column_stack([self.start_s, self.start_m, self.speed, self.acceleration]), distance
@@ -97,8 +100,9 @@ class _Pieces:
 
 @dataclass(slots=True)
 class _Block:
-    """The way from one key that has its second to the next: where it stops, the eases of each stretch between stops,
-    the time left for walking evenly, and how its pace changes over from the block before and into the block after."""
+    """The way from one key that has its second to the next: where it stops, the eases of each stretch between
+    stops, the time left for walking evenly, and how its pace changes over from the block before and into the
+    block after."""
 
     stops: list[int]
     eases: list[tuple[float, float]]
@@ -162,11 +166,11 @@ def _block(walk: Walk, key_m: Floats, first: int, last: int, begin_s: float, end
 
 
 def _paces(walk: Walk, key_m: Floats, blocks: list[_Block]) -> None:
-    """The pace of each block, such that every key with a second is passed at it although the pace goes over evenly
-    from one block to the next, half of the change before the key and half after.
+    """The pace of each block, such that every key with a second is passed at it although the pace goes over
+    evenly from one block to the next, half of the change before the key and half after.
 
-    Over a change of d seconds a block of pace v is walked (v − w) d / 8 short of what v alone would do, w being the
-    pace of its neighbour: one linear equation a block.
+    Over a change of d seconds a block of pace v is walked (v − w) d / 8 short of what v alone would do, w
+    being the pace of its neighbour: one linear equation a block.
     """
     for before, after in itertools.pairwise(blocks):
         if walk.keys[after.stops[0]].dwell_s > 0:
@@ -221,7 +225,8 @@ def _roomy(key_m: Floats, blocks: list[_Block], paces: Floats) -> bool:
 def _lay(
     walk: Walk, key_m: Floats, block: _Block, pieces: _Pieces, key_s: Floats, coming: float, going: float
 ) -> None:
-    """The pieces of one block; ``coming`` and ``going`` are the paces at which its first and last key are passed."""
+    """The pieces of one block; ``coming`` and ``going`` are the paces at which its first and last key are
+    passed."""
     pieces.second, pieces.metre = block.begin_s, float(key_m[block.stops[0]])
     begun = len(pieces.rows)
     pace = block.pace

@@ -1,8 +1,9 @@
 """The long section: the building cut upright along the whole route and rolled out flat.
 
-Across the sheet lies the distance walked, up the sheet the height.  The route is taken as short straight pieces, each a
-plane through the building; what is cut on them is set side by side.  Bodies are filled column by column: along an upright
-line through a closed body its surfaces come in pairs, an entry and an exit, so nothing need be joined across pieces.
+Across the sheet lies the distance walked, up the sheet the height.  The route is taken as short straight
+pieces, each a plane through the building; what is cut on them is set side by side.  Bodies are filled column
+by column: along an upright line through a closed body its surfaces come in pairs, an entry and an exit, so
+nothing need be joined across pieces.
 """
 
 from __future__ import annotations
@@ -17,9 +18,11 @@ from altana.core.geometry.sections import cut_triangles
 from altana.core.model import GLASS, Model
 from altana.core.walk.path import Route
 
-#: A piece is at least this long; a long route has longer pieces, so that there are never more than MOST_PIECES.
+#: A piece is at least this long; a long route has longer pieces, so that there are never more than
+#: MOST_PIECES.
 PIECE_M, MOST_PIECES = 0.12, 500
-#: Columns across the sheet, asked a little off their middle, where no piece and no even measure of a building ends.
+#: Columns across the sheet, asked a little off their middle, where no piece and no even measure of a building
+#: ends.
 COLUMNS, ASKED_AT = 1400, 0.4871
 #: Shown below the lowest floor and above the highest ceiling; a taller space is cut off above the eye.
 BELOW_M, ABOVE_M, TALLEST_M = 0.7, 0.6, 8.0
@@ -29,10 +32,10 @@ TOGETHER = 24
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Unrolled:
-    """The long section of a route.  ``solid`` (k, 4) float32: from and to along the route, lower and upper edge of what
-    is cut, metres; ``lines`` (n, 2, 2) float32 cut lines (along, up), ``panes`` likewise of glass.  ``eye`` (m, 2) and
-    ``floor`` (m, 2): along and up, NaN where there is no floor.  ``rooms``: from, to and name along the route; the
-    sheet reaches from ``low_m`` to ``high_m``."""
+    """The long section of a route.  ``solid`` (k, 4) float32: from and to along the route, lower and upper
+    edge of what is cut, metres; ``lines`` (n, 2, 2) float32 cut lines (along, up), ``panes`` likewise of
+    glass.  ``eye`` (m, 2) and ``floor`` (m, 2): along and up, NaN where there is no floor.  ``rooms``: from,
+    to and name along the route; the sheet reaches from ``low_m`` to ``high_m``."""
 
     length_m: float
     low_m: float
@@ -150,7 +153,8 @@ def _solids(lines: Floats, owner: Ints32, length_m: float, reach: tuple[float, f
     begins = np.flatnonzero(group)
     size = np.diff(np.append(begins, len(z)))
     place = np.arange(len(z)) - np.repeat(begins, size)
-    # Where a column meets a body's surface an odd number of times the body is open there: its lines alone are drawn.
+    # Where a column meets a body's surface an odd number of times the body is open there: its lines alone are
+    # drawn.
     lower = (place % 2 == 0) & np.repeat(size % 2 == 0, size)
     index = np.flatnonzero(lower)
     low, high = np.maximum(z[index], reach[0]), np.minimum(z[index + 1], reach[1])

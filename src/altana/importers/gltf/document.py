@@ -1,7 +1,8 @@
 """A glTF file's tree of properties and its arrays of numbers.
 
-Numbers are read as the specification says (glTF 2.0, section 3.6): typed views with strides, sparse replacements, normalized integers.
-Whatever a file asks for that is not understood is refused by name; nothing is ever filled in silently.
+Numbers are read as the specification says (glTF 2.0, section 3.6): typed views with strides, sparse
+replacements, normalized integers. Whatever a file asks for that is not understood is refused by name; nothing
+is ever filled in silently.
 """
 
 from __future__ import annotations
@@ -200,7 +201,8 @@ class Document:
         """The bytes of a buffer view."""
         view = self.one("bufferViews", index)
         if MESHOPT & set(view.get("extensions") or ()):
-            # A file that does not insist on the compression brings its numbers plain as well, unless this buffer only reserves their place.
+            # A file that does not insist on the compression brings its numbers plain as well, unless this
+            # buffer only reserves their place.
             fallback = self.one("buffers", view.get("buffer", 0))
             if any((fallback.get("extensions") or {}).get(name, {}).get("fallback") for name in MESHOPT):
                 raise UserError(

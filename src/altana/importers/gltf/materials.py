@@ -1,4 +1,5 @@
-"""glTF materials: metal and roughness, the older gloss, glass, what shines by itself, and pictures with their holes."""
+"""glTF materials: metal and roughness, the older gloss, glass, what shines by itself, and pictures with their
+holes."""
 
 from __future__ import annotations
 
@@ -32,7 +33,8 @@ from altana.importers.raw import RawModel
 
 #: More of its light than this a surface must let through to be drawn as glass.
 CLEAR = 0.3
-#: A body takes no more colour than over so many times the distance that its colour is told for: told is where it is thickest.
+#: A body takes no more colour than over so many times the distance that its colour is told for: told is where
+#: it is thickest.
 THICKEST = 2.0
 #: What the numbers of samplers mean; every other is the usual, the picture again.
 WRAPS = {33071: CLAMP, 33648: MIRROR}
@@ -59,7 +61,8 @@ class Materials:
         return self._known[index]
 
     def texture_of(self, index: Any) -> Tree:
-        """What a material says of its colour's texture: ``texCoord`` and its transform; empty where there is none."""
+        """What a material says of its colour's texture: ``texCoord`` and its transform; empty where there is
+        none."""
         if index is None:
             return {}
         return _main_texture(self._document.one("materials", index))
@@ -77,7 +80,8 @@ class Materials:
             self._picture(entry.get("occlusionTexture")),
             self._picture(entry.get("emissiveTexture")),
         )
-        # The picture says where it is metal and how rough; as one value its mean holds, which final pictures part again.
+        # The picture says where it is metal and how rough; as one value its mean holds, which final pictures
+        # part again.
         if maps.finish >= 0:
             of_metal, of_rough = self._means(maps.finish)
             metal, rough = metal * of_metal, rough * of_rough
@@ -216,7 +220,8 @@ def _coated(entry: Tree, body: _Body) -> tuple[float, float]:
 
 
 def _clearness(entry: Tree, opacity: float) -> tuple[bool, float, Floats]:
-    """Whether light goes through by the file's own word, the opacity, and (3,) the tint of what goes through."""
+    """Whether light goes through by the file's own word, the opacity, and (3,) the tint of what goes
+    through."""
     clear = _number(_extension(entry, "KHR_materials_transmission").get("transmissionFactor"), 0.0)
     if clear <= CLEAR:
         return False, opacity, np.ones(3)
@@ -224,8 +229,8 @@ def _clearness(entry: Tree, opacity: float) -> tuple[bool, float, Floats]:
 
 
 def _attenuation(volume: Tree) -> Floats:
-    """(3,) what is left of light that goes through a body (KHR_materials_volume): its colour at its distance, the more so the thicker it
-    is; nothing is lost in what has no thickness."""
+    """(3,) what is left of light that goes through a body (KHR_materials_volume): its colour at its distance,
+    the more so the thicker it is; nothing is lost in what has no thickness."""
     distance, thick = (_number(volume.get(word), 0.0) for word in ("attenuationDistance", "thicknessFactor"))
     if distance <= 0.0 or thick <= 0.0:
         return np.ones(3)
@@ -240,7 +245,8 @@ def _is_body(entry: Tree) -> bool:
 
 
 def _absorbed(entry: Tree) -> Vec3:
-    """How much of each colour a body takes per unit of length: its colour is what is left at its distance (KHR_materials_volume)."""
+    """How much of each colour a body takes per unit of length: its colour is what is left at its distance
+    (KHR_materials_volume)."""
     volume = _extension(entry, "KHR_materials_volume")
     distance = _number(volume.get("attenuationDistance"), 0.0)
     if distance <= 0.0:
@@ -250,7 +256,8 @@ def _absorbed(entry: Tree) -> Vec3:
 
 
 def _dense(through: Floats) -> float:
-    """How dense a pane is of which linear light (3,) comes ``through``: of its two faces each lets the root of it pass."""
+    """How dense a pane is of which linear light (3,) comes ``through``: of its two faces each lets the root
+    of it pass."""
     return float(np.sqrt(1.0 - np.sqrt(np.clip(through.max(), 0.0, 1.0))))
 
 

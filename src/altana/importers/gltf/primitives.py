@@ -19,7 +19,8 @@ POINTS, LINES, LOOP, STRIP, TRIANGLES, TRIANGLE_STRIP, FAN = range(7)
 
 @dataclass(frozen=True, slots=True)
 class Surface:
-    """points (n, 3), faces (m, 3), normals (n, 3), uvs (n, 2) V upwards and colours (n, 4) uint8 or None; lines (k, 2, 3) where it is lines."""
+    """points (n, 3), faces (m, 3), normals (n, 3), uvs (n, 2) V upwards and colours (n, 4) uint8 or None;
+    lines (k, 2, 3) where it is lines."""
 
     points: Any
     faces: Any
@@ -37,7 +38,8 @@ class Primitives:
         self._document = document
 
     def read(self, primitive: Tree, weights: Sequence[float], texture: Tree) -> Surface:
-        """What a primitive shows.  texture : the reference of its colour's texture, which chooses and moves its coordinates."""
+        """What a primitive shows.  texture : the reference of its colour's texture, which chooses and moves
+        its coordinates."""
         mode = primitive.get("mode", TRIANGLES)
         draco = (primitive.get("extensions") or {}).get("KHR_draco_mesh_compression")
         unpacked, faces = self._unpacked(draco) if isinstance(draco, dict) else ({}, None)

@@ -19,7 +19,8 @@ from altana.importers.units import Z_UP_FROM_Y_UP
 def read_gltf(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, list[str]]:
     """The parts of a glTF file and the other files it was read from.  Raises UserError.
 
-    unit_m : metres per unit, 0 for what the standard says.  up : the axis that points up, empty for what the standard says.
+    unit_m : metres per unit, 0 for what the standard says.  up : the axis that points up, empty for what the
+    standard says.
     """
     folder = ModelFolder(path)
     document = Document(path, folder)

@@ -1,4 +1,5 @@
-"""What a glTF scene shows: its nodes' meshes in place, skins in their rest pose, instances, lines and cameras."""
+"""What a glTF scene shows: its nodes' meshes in place, skins in their rest pose, instances, lines and
+cameras."""
 
 from __future__ import annotations
 
@@ -311,9 +312,11 @@ def node_matrix(node: Tree) -> Floats:
 
 
 def rotation_of(quaternion: Floats) -> Floats:
-    """(3, 3) rotation of a quaternion x, y, z, w of any length (K. Shoemake, *Animating rotation with quaternion curves*, 1985).
+    """(3, 3) rotation of a quaternion x, y, z, w of any length (K. Shoemake, *Animating rotation with
+    quaternion curves*, 1985).
 
-    Written out, because every library that has it takes a second to load, and each file is read in a process of its own.
+    Written out, because every library that has it takes a second to load, and each file is read in a process
+    of its own.
     """
     length = float(quaternion @ quaternion)
     if length < 1e-16:
@@ -336,7 +339,8 @@ def _extras(entry: Tree) -> Tree:
 
 @dataclass(frozen=True, slots=True)
 class _Turn:
-    """What the linear part of a placement does: which axes it only exchanges, whether it keeps lengths, and whether it mirrors."""
+    """What the linear part of a placement does: which axes it only exchanges, whether it keeps lengths, and
+    whether it mirrors."""
 
     linear: Floats
     #: For rows of numbers in single precision; only where axes are exchanged and nothing else.
@@ -355,7 +359,8 @@ def _turn_of(linear: Floats) -> _Turn:
 
 
 def _exchanged(values: Any, turn: _Turn) -> Any:
-    """(n, 3) with its columns exchanged and signed, in single precision: products with 0, 1 and -1 are exact."""
+    """(n, 3) with its columns exchanged and signed, in single precision: products with 0, 1 and -1 are
+    exact."""
     return values @ turn.single
 
 

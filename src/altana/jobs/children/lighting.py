@@ -12,7 +12,8 @@ from altana.jobs.models import open_project_models
 from altana.jobs.orders import ComputeLight, LightKnown, LightProgress, MoreLightKnown
 from altana.jobs.service import Desk, Task, Work
 
-#: What points see is kept so long after light was asked for: the next hour of a sun that is being set takes a fifth of the time.
+#: What points see is kept so long after light was asked for: the next hour of a sun that is being set takes a
+#: fifth of the time.
 KEPT_S = 120.0
 
 

@@ -47,7 +47,8 @@ class _Film:
 
 
 class Looking:
-    """Answers orders about what pictures consist of; a long one is done in parts, so that pictures go before."""
+    """Answers orders about what pictures consist of; a long one is done in parts, so that pictures go
+    before."""
 
     def __init__(self, desk: Desk) -> None:
         self._desk = desk
@@ -145,6 +146,7 @@ class Looking:
         self._covering = None
 
     def _go_on_with(self, task: Task, order: CheckPictures | CheckFilm | Cover) -> None:
-        """The rest of a long order waits its turn, so that pictures go before; a newer order on the channel goes instead of it."""
+        """The rest of a long order waits its turn, so that pictures go before; a newer order on the channel
+        goes instead of it."""
         self._desk.listen(block=False)
         self._desk.later(replace(task, order=order))

@@ -56,7 +56,8 @@ AHEAD_PX = (320, 180)
 
 
 class PicturesWorker:
-    """Draws and looks at pictures; an order that comes before the models are open is not answered: it is sent again when they are."""
+    """Draws and looks at pictures; an order that comes before the models are open is not answered: it is sent
+    again when they are."""
 
     def __init__(self, desk: Desk) -> None:
         self._desk = desk
@@ -88,7 +89,8 @@ class PicturesWorker:
                 self._looking.do(stage, task)
 
     def _open_ahead(self, path: Path) -> None:
-        """What cannot be opened is told by the window, which opens it in a moment; and it shows how far reading is."""
+        """What cannot be opened is told by the window, which opens it in a moment; and it shows how far
+        reading is."""
         if path.suffix.lower() != SUFFIX:
             return
         try:
@@ -99,7 +101,8 @@ class PicturesWorker:
         except UserError:
             return
         for camera in project.cameras[:1]:
-            # The first picture makes the shadow maps, and the driver translates its programs: both are kept for all that follow.
+            # The first picture makes the shadow maps, and the driver translates its programs: both are kept
+            # for all that follow.
             sky, small = sky_for(project.light, stage.base), camera.view(*AHEAD_PX)
             staging = Lookup(stage.opened.model).staging(project, camera)
             stage.renderer.picture(small, sky, camera.ev, LOOKS["full"], camera.inside, None, staging)
@@ -188,7 +191,8 @@ class PicturesWorker:
     def _show(
         self, stage: Stage, task: Task, look: str, key: Hashable, draw: Callable[[], Pixels | None]
     ) -> None:
-        """Answer with a picture: as it was drawn a moment ago, or drawn now; one that is broken off waits its turn."""
+        """Answer with a picture: as it was drawn a moment ago, or drawn now; one that is broken off waits its
+        turn."""
         pixels = stage.before.find(key)
         if pixels is None:
             pixels = draw()
@@ -219,7 +223,8 @@ class PicturesWorker:
         item, note = order.item, ""
         light = light_for(project.light, item.camera, item.shot)
         if light != project.light and (finishing.rows.soft is None or known_light(opened, light) is None):
-            # Its soft light would take minutes, or the Frame could not go back to its own; nothing else is drawn meanwhile.
+            # Its soft light would take minutes, or the Frame could not go back to its own; nothing else is
+            # drawn meanwhile.
             item = replace(
                 item,
                 camera=replace(item.camera, light=FOLLOWS),

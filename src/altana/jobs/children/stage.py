@@ -18,7 +18,8 @@ from altana.render.renderer import Renderer
 
 @dataclass(slots=True)
 class Stage:
-    """What the pictures' child has open: the models, what draws them, in which light, and what checks them."""
+    """What the pictures' child has open: the models, what draws them, in which light, and what checks
+    them."""
 
     opened: Opened
     renderer: Renderer

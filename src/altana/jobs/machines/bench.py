@@ -1,4 +1,5 @@
-"""Where a machine that was lent makes pieces: it lays out the project that came with the order, and draws as any run does."""
+"""Where a machine that was lent makes pieces: it lays out the project that came with the order, and draws as
+any run does."""
 
 from __future__ import annotations
 
@@ -57,7 +58,8 @@ def machine_name() -> str:
 
 @dataclass(slots=True)
 class Bench:
-    """Makes pieces of one project after the other.  ``stop`` says that nobody wants the piece in hand any more."""
+    """Makes pieces of one project after the other.  ``stop`` says that nobody wants the piece in hand any
+    more."""
 
     fetch: Fetch
     stop: Callable[[], bool] = lambda: False
@@ -227,7 +229,8 @@ _bench: Bench | None = None
 
 
 def do_piece(order: bytes) -> bytes:
-    """Make one piece: the one thing that a worker of a cluster does.  Takes and gives values as they travel."""
+    """Make one piece: the one thing that a worker of a cluster does.  Takes and gives values as they
+    travel."""
     global _bench
     import distributed
 

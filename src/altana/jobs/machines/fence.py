@@ -1,8 +1,9 @@
 """What Dask may do here: its own bookkeeping, and one function of Altana's.
 
-Dask sends tasks between machines as pickles, which may name any function of any library.  Here every pickle is read with a list of what
-may be named in it; anything else is refused before it is made.  Of the many things that a scheduler and a worker do when somebody who is
-connected asks, only those that a run needs are left.
+Dask sends tasks between machines as pickles, which may name any function of any library.  Here every pickle
+is read with a list of what may be named in it; anything else is refused before it is made.  Of the many
+things that a scheduler and a worker do when somebody who is connected asks, only those that a run needs are
+left.
 """
 
 from __future__ import annotations

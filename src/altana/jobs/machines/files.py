@@ -26,13 +26,15 @@ SHARED = "ALTANA_SHARED"
 
 
 def shared() -> Path | None:
-    """The folder that machines share: files are put there and taken from there by digest, and need not travel.  None where there is none."""
+    """The folder that machines share: files are put there and taken from there by digest, and need not
+    travel.  None where there is none."""
     named = os.environ.get(SHARED, "")
     return Path(named) if named and Path(named).is_dir() else None
 
 
 def share(digest: str, data: bytes | Path) -> None:
-    """Put a file into the folder that machines share, if there is one; where it cannot be written the file travels."""
+    """Put a file into the folder that machines share, if there is one; where it cannot be written the file
+    travels."""
     folder = shared()
     if folder is None or (folder / digest).exists():
         return
@@ -48,7 +50,8 @@ def share(digest: str, data: bytes | Path) -> None:
 
 
 def take_shared(digest: str) -> bool:
-    """Take a file from the folder that machines share; False where it is not there, or is another than its digest says."""
+    """Take a file from the folder that machines share; False where it is not there, or is another than its
+    digest says."""
     folder = shared()
     if folder is None:
         return False
@@ -92,7 +95,8 @@ def has(digest: str) -> bool:
 
 
 def take_part(digest: str, start: int, data: bytes, last: bool) -> None:
-    """Keep a part of a file at its place; with the last one the whole is looked at.  Two who send the same file write the same.
+    """Keep a part of a file at its place; with the last one the whole is looked at.  Two who send the same
+    file write the same.
 
     Raises UserError where it is not what its digest says, or is larger than the cache may become.
     """
@@ -146,7 +150,8 @@ def lay_out(files: Iterable[PackedFile], folder: Path) -> None:
 
 
 def packed_files(project: Project, items: list[Item], base: Path) -> dict[PackedFile, Path]:
-    """Everything that making some items reads from a project's folder, and where it lies.  What is not there is left away."""
+    """Everything that making some items reads from a project's folder, and where it lies.  What is not there
+    is left away."""
     files: dict[str, Path] = {}
 
     def add(path: Path) -> None:

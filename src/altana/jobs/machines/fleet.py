@@ -1,4 +1,5 @@
-"""The run's side of a cluster: sends files and pieces, keeps the machines busy in the run's own order, and puts together what comes back."""
+"""The run's side of a cluster: sends files and pieces, keeps the machines busy in the run's own order, and
+puts together what comes back."""
 
 from __future__ import annotations
 
@@ -78,7 +79,8 @@ class Fleet:
         progress: Progress,
         journal: Callable[..., None],
     ) -> LentWork:
-        """Send what is needed for some items of a request, its light included.  Raises UserError or Cancelled."""
+        """Send what is needed for some items of a request, its light included.  Raises UserError or
+        Cancelled."""
         common = self._sent(request, work, items, progress)
         return LentWork(self, request, work, common, journal)
 

@@ -1,4 +1,5 @@
-"""What a run has on other machines: keeps them busy in the run's own order, and puts together what comes back."""
+"""What a run has on other machines: keeps them busy in the run's own order, and puts together what comes
+back."""
 
 from __future__ import annotations
 
@@ -55,7 +56,8 @@ if TYPE_CHECKING:
 
 #: How many pieces wait at each machine beside the one in hand, and how many bytes of results wait here.
 WAITING, MOST_BYTES = 1, 1_000_000_000
-#: A piece that takes so many times as long as others like it is given to a second machine, when one has nothing to do.
+#: A piece that takes so many times as long as others like it is given to a second machine, when one has
+#: nothing to do.
 SLOW, SLOW_S = 4.0, 20.0
 #: How often a piece is tried where a fault of Altana's own ended it.
 TRIES = 3
@@ -99,7 +101,7 @@ class LentWork:
     # ------------------------------------------------------------------ what is wanted
 
     def expect(self, items: list[Item], there: Callable[[Film, int], bool]) -> None:
-        """What is wanted from now on, and in which order.  there : says of a film frame whether it is drawn already."""
+        """What is wanted from now on, in which order.  there : whether a film frame is drawn already."""
         wanted: dict[str, Piece] = {}
         for item in items:
             if not isinstance(item, Film) and self._has_master(item):
@@ -140,7 +142,7 @@ class LentWork:
     # ------------------------------------------------------------------ sending
 
     def _feed(self) -> None:
-        """So many pieces are on their way that no machine waits, and so few that the order can still be changed."""
+        """So many pieces are on their way that no machine waits, and so few that the order can change."""
         same, _ = self.fleet.machines()
         room = len(same) * (1 + WAITING) - len(self._flying)
         waiting = sum(len(data) for result in self._ready.values() for data in result.files.values())
@@ -325,7 +327,8 @@ class LentWork:
         return Master(light, None if sky_drawn(item.shot) else cover)
 
     def traced(self, item: Picture | Pano, eye: int, progress: Progress) -> Master | None:
-        """The master of a traced picture, from its bands; None where it is not made from parts.  eye : of a panorama for two."""
+        """The master of a traced picture, from its bands; None where it is not made from parts.  eye : of a
+        panorama for two."""
         parts = [
             piece
             for piece in self._of(item)

@@ -1,4 +1,5 @@
-"""Several processes of this machine as a cluster of its own: a scheduler and workers that end with whoever started them."""
+"""Several processes of this machine as a cluster of its own: a scheduler and workers that end with whoever
+started them."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ MOST = 256
 
 @contextmanager
 def local_cluster(count: int) -> Iterator[str]:
-    """The address of a scheduler with ``count`` workers, each with its share of the cores.  Raises UserError."""
+    """The address of a scheduler with ``count`` workers, each with its share of the cores.  Raises
+    UserError."""
     if not 1 <= count <= MOST:
         raise UserError(f"{count} machines are outside 1 to {MOST}. Nothing was begun.")
     own, started = str(os.getpid()), []

@@ -1,6 +1,7 @@
 """What travels between machines: pieces of a run as plain values, and what comes back.
 
-Nothing here is code: orders and results are msgspec values, and whoever gets one checks it before anything is done.
+Nothing here is code: orders and results are msgspec values, and whoever gets one checks it before anything is
+done.
 """
 
 from __future__ import annotations
@@ -39,7 +40,8 @@ DIGEST_BYTES = 20
 
 
 class PackedFile(msgspec.Struct, frozen=True):
-    """A file that a piece needs: where it lies below the project's folder, what it holds, and its length in bytes."""
+    """A file that a piece needs: where it lies below the project's folder, what it holds, and its length in
+    bytes."""
 
     name: str
     digest: str
@@ -160,7 +162,8 @@ def packed(value: PieceOrder | Common | Result) -> bytes:
 
 
 def read_order(data: bytes) -> PieceOrder:
-    """An order that arrived.  Raises UserError for one that is none, is of another Altana, or asks for what nobody makes."""
+    """An order that arrived.  Raises UserError for one that is none, is of another Altana, or asks for what
+    nobody makes."""
     try:
         order: PieceOrder = _ORDER.decode(data)
     except (msgspec.MsgspecError, RecursionError) as error:
@@ -232,7 +235,8 @@ def _check_size(piece: Piece) -> None:
 
 @lru_cache(maxsize=1)
 def build() -> str:
-    """Which Altana this is: its version and how it reads models and light.  Equal builds make equal pictures on equal machines."""
+    """Which Altana this is: its version and how it reads models and light.  Equal builds make equal pictures
+    on equal machines."""
     text = f"{WIRE} {REVISION} {LIGHT_REVISION}"
     return f"altana-{__version__}-{hashlib.blake2b(text.encode(), digest_size=4).hexdigest()}"
 
@@ -266,7 +270,8 @@ def label_of(piece: Piece) -> str:
 
 
 def pieces_of(item: Item, request: Request, a_time: int = 1) -> list[Piece]:
-    """The pieces of an item, in the order in which they are put together.  a_time : film frames in one piece."""
+    """The pieces of an item, in the order in which they are put together.  a_time : film frames in one
+    piece."""
     if isinstance(item, Film):
         frames = item.frames
         return [Frames(item, tuple(part)) for part in _by(frames, a_time)]

@@ -20,8 +20,8 @@ OPEN_SAID = "Not encrypted: whoever is on this network can read what is sent and
 
 
 def address_of(text: str, certificates: Path | None, look_up: bool = True) -> str:
-    """``tcp://host:port`` or ``tls://host:port``; host and port alone will do.  Raises UserError for what is no address, and for one
-    outside this machine and private networks where there are no certificates.
+    """``tcp://host:port`` or ``tls://host:port``; host and port alone will do.  Raises UserError for what is
+    no address, and for one outside this machine and private networks where there are no certificates.
 
     look_up : False leaves names of hosts for later, because asking for them may take seconds."""
     match = re.fullmatch(r"(?:(tcp|tls)://)?(\[[0-9a-fA-F:.]+\]|[\w.-]+)(?::(\d{1,5}))?/?", text.strip())
@@ -66,7 +66,8 @@ def _check_near(host: str, look_up: bool) -> None:
 
 
 def certificates_in(text: str) -> Path | None:
-    """A folder of certificates as it was typed; None where nothing was.  Raises UserError where there are none in it."""
+    """A folder of certificates as it was typed; None where nothing was.  Raises UserError where there are
+    none in it."""
     if not text.strip():
         return None
     folder = Path(text.strip()).expanduser()
@@ -99,8 +100,8 @@ def security_of(certificates: Path | None) -> Any:
 
 
 def make_certificates(folder: Path) -> list[Path]:
-    """An authority of one's own and a certificate that all one's machines share; the authority's key is not kept, so that nobody can
-    make more.  Raises UserError where there are some already."""
+    """An authority of one's own and a certificate that all one's machines share; the authority's key is not
+    kept, so that nobody can make more.  Raises UserError where there are some already."""
     from cryptography import x509
     from cryptography.hazmat.primitives import hashes, serialization
     from cryptography.hazmat.primitives.asymmetric import ec

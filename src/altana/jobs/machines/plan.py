@@ -1,4 +1,5 @@
-"""How long a list would take on several machines: a small simulation of what the fleet does, in seconds and bytes."""
+"""How long a list would take on several machines: a small simulation of what the fleet does, in seconds and
+bytes."""
 
 from __future__ import annotations
 
@@ -13,10 +14,11 @@ from altana.jobs.machines.pieces import Face, Frames, Round, Still, Tile, a_time
 from altana.jobs.paces import known_paces, scene_of
 from altana.jobs.requests import Item, Request
 
-#: What a plain office network carries, bytes a second; files came at 270 MB/s between processes of one machine.
+#: What a plain office network carries, bytes a second; files came at 270 MB/s between processes of one
+#: machine.
 NETWORK = 1.1e8
-#: Seconds of the run's own machine for each piece, and for each byte of a result that is read back; measured on two cores
-#: (`benchmarks/machines.py`: 6.3 ms, 806 MB/s).
+#: Seconds of the run's own machine for each piece, and for each byte of a result that is read back; measured
+#: on two cores (`benchmarks/machines.py`: 6.3 ms, 806 MB/s).
 PIECE_S, BYTE_S = 0.0065, 1.3e-9
 #: Bytes of a drawn pixel on its way where it comes in parts: three or four float32.
 PART_BYTES = 16.0
@@ -33,8 +35,8 @@ class Cost:
 
 @dataclass(frozen=True, slots=True)
 class Simulated:
-    """What a simulation gave, seconds: in all; how long the run's own machine and its network were busy; machines' mean share of time at
-    work."""
+    """What a simulation gave, seconds: in all; how long the run's own machine and its network were busy;
+    machines' mean share of time at work."""
 
     seconds: float
     head_s: float
@@ -51,8 +53,9 @@ def simulate(
 ) -> Simulated:
     """Pieces in their order, each to the machine that is free first.
 
-    start_s : what each machine takes to begin (reading the model).  luggage : bytes that go to each machine once; they and all results
-    pass one after the other through the network of the run's own machine, and every result is taken in by that machine alone.
+    start_s : what each machine takes to begin (reading the model).  luggage : bytes that go to each machine
+    once; they and all results pass one after the other through the network of the run's own machine, and
+    every result is taken in by that machine alone.
     """
     sent, head, wire = 0.0, 0.0, 0.0
     free: list[float] = []
@@ -79,7 +82,8 @@ def simulate(
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """How long a list takes on several machines of this kind: seconds by how many there are; ``sure`` as for any expected time."""
+    """How long a list takes on several machines of this kind: seconds by how many there are; ``sure`` as for
+    any expected time."""
 
     seconds: dict[int, float]
     pieces: int

@@ -1,4 +1,5 @@
-"""The two programs of a cluster: the scheduler, which hands out pieces and files, and the worker, which makes pieces."""
+"""The two programs of a cluster: the scheduler, which hands out pieces and files, and the worker, which makes
+pieces."""
 
 from __future__ import annotations
 
@@ -41,7 +42,8 @@ Say = Callable[[str], None]
 
 
 def settle() -> None:
-    """Dask as Altana uses it: fenced, silent, without a web page, without what a person's own settings would load."""
+    """Dask as Altana uses it: fenced, silent, without a web page, without what a person's own settings would
+    load."""
     fence()
     dask.config.set(
         {
@@ -79,7 +81,8 @@ class _Worker(distributed.Worker):
 
 
 def kind() -> str:
-    """What machines must share so that their pictures are the same to the byte: the Altana, what draws, how finely light is reckoned."""
+    """What machines must share so that their pictures are the same to the byte: the Altana, what draws, how
+    finely light is reckoned."""
     how = f"{drawn_by()} {most_points()}"
     return f"{build()}-{hashlib.blake2b(how.encode(), digest_size=4).hexdigest()}"
 
@@ -126,8 +129,8 @@ async def _stopped() -> asyncio.Event:
 def run_scheduler(
     address: str, certificates: Path | None, say: Callable[[str, str], None], parent: int = 0
 ) -> None:
-    """Hand out pieces until the process is told to end, or its parent is gone (0: none).  say : gets the address, and a warning where
-    nothing is encrypted.  Raises UserError."""
+    """Hand out pieces until the process is told to end, or its parent is gone (0: none).  say : gets the
+    address, and a warning where nothing is encrypted.  Raises UserError."""
     settle()
 
     async def serve() -> None:
@@ -172,7 +175,8 @@ class Lending:
 
 
 def run_worker(lending: Lending, say: Say) -> None:
-    """Make pieces until the process is told to end; a scheduler that is gone is looked for again.  Raises UserError."""
+    """Make pieces until the process is told to end; a scheduler that is gone is looked for again.  Raises
+    UserError."""
     settle()
     if lending.memory:
         resource.setrlimit(resource.RLIMIT_DATA, (lending.memory, lending.memory))

@@ -26,8 +26,9 @@ class Backgrounds:
         self.rows = rows
 
     def of(self, view: View, shot: Shot, ev: float, light: Light, sky: Sky | None = None) -> Floats32:
-        """What stands behind a picture drawn without a sky, displayed values: sky, paper, a colour or a picture fitted to
-        the horizon; below the horizon the ground, where it is set apart.  light : the picture's; sky : its sky, where that is known."""
+        """What stands behind a picture drawn without a sky, displayed values: sky, paper, a colour or a
+        picture fitted to the horizon; below the horizon the ground, where it is set apart.  light : the
+        picture's; sky : its sky, where that is known."""
         high, wide = view.height_px, view.width_px
         if shot.background == SKY:
             picture = self.rows.developed(
@@ -58,7 +59,8 @@ class Backgrounds:
         return mixed.astype(np.float32), covered.astype(np.float32)
 
     def _picture_behind(self, view: View, shot: Shot) -> Floats32:
-        """A picture as wide as the frame, its middle row on the horizon; its edge rows go on above and below."""
+        """A picture as wide as the frame, its middle row on the horizon; its edge rows go on above and
+        below."""
         path = beside(self.rows.base, shot.background_file, "background picture")
         wide, high = view.width_px, view.height_px
         try:

@@ -1,4 +1,5 @@
-"""Film frames that are drawn otherwise than the Frame shows them: in a row's own rendition, tone, background and quality."""
+"""Film frames that are drawn otherwise than the Frame shows them: in a row's own rendition, tone, background
+and quality."""
 
 from __future__ import annotations
 
@@ -46,7 +47,8 @@ class FilmFrames:
     def film_frame(
         self, item: Film, view: View, ev: float, sky: Sky, staging: Staging, light: Light, progress: Progress
     ) -> Pixels:
-        """One film frame in the row's own way: (height, width, 3) uint8.  Raises UserError, and Cancelled where ``progress`` says no."""
+        """One film frame in the row's own way: (height, width, 3) uint8.  Raises UserError, and Cancelled
+        where ``progress`` says no."""
         shot = item.shot
         assert shot is not None
 
@@ -75,8 +77,8 @@ class FilmFrames:
     ) -> Master:
         """The master of one film frame by path tracing.
 
-        Other numbers are drawn by lot for other views: the grain of neighbouring film frames is not the same, and goes when they calm
-        each other; a camera that stands sees the same grain.
+        Other numbers are drawn by lot for other views: the grain of neighbouring film frames is not the same,
+        and goes when they calm each other; a camera that stands sees the same grain.
         """
         samples, seed = self.tracer.samples_of(shot, film=True), zlib.crc32(repr(view).encode())
         return self.tracer.trace_light(FlatSights(view), shot, light, staging, ev, samples, progress, seed)

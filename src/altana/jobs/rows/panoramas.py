@@ -35,7 +35,8 @@ class Panoramas:
         self.rows, self.tracer = rows, tracer
 
     def panorama(self, item: Pano, progress: Progress) -> tuple[bytes, dict[str, bytes], bytes | None]:
-        """The bytes of a panorama's file, of its six faces by name, and of its master, where they are wanted."""
+        """The bytes of a panorama's file, of its six faces by name, and of its master, where they are
+        wanted."""
         shot, camera = item.shot, item.camera
         squares: dict[str, bytes] = {}
         # The faces do not lie in the master.
@@ -157,7 +158,8 @@ class Panoramas:
         return light, faces
 
     def _stereo(self, item: Pano, place: Place, aside_m: float, progress: Progress) -> Floats32:
-        """What one eye sees all round when the head turns: upright slices, each with the eye aside of its own direction.
+        """What one eye sees all round when the head turns: upright slices, each with the eye aside of its own
+        direction.
 
         Towards straight up and down, where no head turns so, both eyes come together.
         """

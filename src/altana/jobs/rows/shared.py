@@ -1,4 +1,5 @@
-"""What all rows of a run share: the project and its model, the renderer with the light it has now, tone and staging."""
+"""What all rows of a run share: the project and its model, the renderer with the light it has now, tone and
+staging."""
 
 from __future__ import annotations
 
@@ -48,10 +49,12 @@ class Rows:
     lit: Light | None = None
     #: What lights of other hours are computed with.
     lighting: KeptLighting = field(default_factory=KeptLighting)
-    #: Of the request: samples a pixel and minutes for a picture, instead of what rows and words say; 0 keeps those.
+    #: Of the request: samples a pixel and minutes for a picture, instead of what rows and words say; 0 keeps
+    #: those.
     samples: int = 0
     minutes: float = 0.0
-    #: Whether anything got more or fewer samples than its row says (time, grain, *Enough*): how long it took says nothing of others.
+    #: Whether anything got more or fewer samples than its row says (time, grain, *Enough*): how long it took
+    #: says nothing of others.
     other_samples: bool = False
     #: Where unfinished samples are kept.
     job: Path | None = None
@@ -118,7 +121,8 @@ class Rows:
         return developed(light, ev, tone, alpha, self._tables.of(tone), around)
 
     def recheck(self) -> None:
-        """Read colour tables again that have changed: a run keeps them as they were, a window follows them."""
+        """Read colour tables again that have changed: a run keeps them as they were, a window follows
+        them."""
         if self._tables is not None:
             self._tables.recheck()
 
@@ -127,7 +131,8 @@ class Rows:
         return not (isinstance(item, Pano) and item.shot.faces) and self.kept_master(item) is not None
 
     def kept_master(self, item: Picture | Pano) -> Master | None:
-        """The master of an earlier run, where it shows the same: only tone and file differ, and nothing is drawn again."""
+        """The master of an earlier run, where it shows the same: only tone and file differ, and nothing is
+        drawn again."""
         if not item.shot.keep_master or self.out is None:
             return None
         path = master_path(self.out, item.file)

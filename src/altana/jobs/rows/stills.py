@@ -33,12 +33,14 @@ class Stills:
 
     def __init__(self, rows: Rows, tracer: TracedRows, backgrounds: Backgrounds) -> None:
         self.rows, self.tracer, self.backgrounds = rows, tracer, backgrounds
-        #: The still whose master was made last, with it and the layers that another machine made of it, for its passes.
+        #: The still whose master was made last, with it and the layers that another machine made of it, for
+        #: its passes.
         self._last: tuple[Picture, Master] | None = None
         self._layers: bytes | None = None
 
     def still(self, item: Picture, progress: Progress) -> tuple[bytes, bytes | None]:
-        """The bytes of a still's file, and of its master where one is wanted.  Raises UserError or Cancelled."""
+        """The bytes of a still's file, and of its master where one is wanted.  Raises UserError or
+        Cancelled."""
         shot, camera = item.shot, item.camera
         labels = Labels(camera.name, shot.dpi, xmp_packet(camera.name, camera_json(self.rows.project, item)))
         kept = self.rows.kept_master(item)
@@ -78,7 +80,8 @@ class Stills:
         return passes_bytes(master.light, master.alpha, albedo, facts(view), covered, self.rows.opened.model)
 
     def look(self, item: Picture, progress: Progress) -> Floats32:
-        """A still as its file shows it, displayed values (height, width, 3); on white where the file is transparent."""
+        """A still as its file shows it, displayed values (height, width, 3); on white where the file is
+        transparent."""
         shot = item.shot
         if shot.rendition in (LINES, PENCIL):
             return self.drawing(item, progress)[0]
@@ -110,7 +113,8 @@ class Stills:
         return pencil_drawing(view, self.rows.facts(item), shot.style, self.rows.edges, brightness)
 
     def master(self, item: Picture, progress: Progress) -> Master:
-        """The picture before exposure and tone, rounded as its file would be: kept or not, what is developed from it is the same."""
+        """The picture before exposure and tone, rounded as its file would be: kept or not, what is developed
+        from it is the same."""
         if self.tracer.traced(item.shot):
             if self.rows.elsewhere is not None:
                 elsewhere = self.rows.elsewhere.traced(item, 0, progress)
@@ -129,7 +133,8 @@ class Stills:
         return as_kept(master)
 
     def tile(self, item: Picture, number: int, progress: Progress) -> tuple[Floats32, Floats32]:
-        """One of the tiles of a still's master: light (h, w, 3) and coverage (h, w).  Raises UserError or Cancelled."""
+        """One of the tiles of a still's master: light (h, w, 3) and coverage (h, w).  Raises UserError or
+        Cancelled."""
         tile = self.rows.renderer.tile(number, *self._drawing_of(item, progress))
         if tile is None:
             raise Cancelled

@@ -19,8 +19,8 @@ from altana.render.traced.sights import Aperture, FlatSights, RoundSights, Sight
 
 #: Where time decides: more samples than this no picture gets.
 MOST_SAMPLES = 65_536
-#: A picture is clean where so much grain is left before denoising (measured: outside after 60 samples, the demo's hall after 390, its dark
-#: ticket office after 640); a stubborn one gets no more samples than this.
+#: A picture is clean where so much grain is left before denoising (measured: outside after 60 samples, the
+#: demo's hall after 390, its dark ticket office after 640); a stubborn one gets no more samples than this.
 CLEAN, MOST_CLEAN_SAMPLES = 0.06, 1024
 
 
@@ -80,7 +80,8 @@ class TracedRows:
         return Master(traced.light, None if drawn_as(shot).sky else traced.cover)
 
     def band(self, item: Picture | Pano, eye: int, number: int, progress: Progress) -> TracedBand:
-        """One of the bands of a traced picture with its grain.  eye : of a panorama for two, 0 or 1.  Raises UserError or Cancelled."""
+        """One of the bands of a traced picture with its grain.  eye : of a panorama for two, 0 or 1.  Raises
+        UserError or Cancelled."""
         sights: Sights
         if isinstance(item, Pano):
             sights = self.round_sights(item, item.eyes[eye])

@@ -1,7 +1,9 @@
-"""Rays through bodies of solid glass: bent where they go in and out, mirrored where they do not get out, tinted by the way between.
+"""Rays through bodies of solid glass: bent where they go in and out, mirrored where they do not get out,
+tinted by the way between.
 
-Only what is looked at through a body is bent.  For light that falls through it on other things it is as panes are: rays that are bent hardly
-ever meet the sun, so that its shadow would be black, and its caustics dots that no number of samples smooths.
+Only what is looked at through a body is bent.  For light that falls through it on other things it is as panes
+are: rays that are bent hardly ever meet the sun, so that its shadow would be black, and its caustics dots
+that no number of samples smooths.
 """
 
 from __future__ import annotations
@@ -21,7 +23,8 @@ AS_NEAR, AS_NEAR_M = 1.0 + 1e-5, 1e-5
 
 @dataclass(frozen=True, slots=True)
 class BentRays:
-    """Where rays go on behind the bodies they met, what is left of their light, whether they met any, and how far away the first was."""
+    """Where rays go on behind the bodies they met, what is left of their light, whether they met any, and how
+    far away the first was."""
 
     ray: Any
     left: Any
@@ -32,8 +35,8 @@ class BentRays:
 def through_bodies(mi: ModuleType, bodies: Any, whole: Any, ray: Any, draw: Callable[[], Any]) -> BentRays:
     """Follow rays through bodies of glass.
 
-    bodies, whole : scenes, of the bodies alone and of everything.  draw : a number from 0 to 1 for each ray, by which it is mirrored or bent.
-    The shares are Fresnel's, for light that is not polarized.
+    bodies, whole : scenes, of the bodies alone and of everything.  draw : a number from 0 to 1 for each ray,
+    by which it is mirrored or bent. The shares are Fresnel's, for light that is not polarized.
     """
     import drjit as dr
 

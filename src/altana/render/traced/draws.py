@@ -1,8 +1,9 @@
 """What a path draws at random, spread evenly over the samples of a pixel, so that fewer of them are needed.
 
-Each draw of a path is a point of a Sobol sequence of its own, scrambled as Owen does and taken in an order of its own, by hashes (B. Burley,
-"Practical hash-based Owen scrambling", JCGT 9(4), 2020; the hash is S. Laine's and T. Karras's with N. Vegdahl's constants).  So the samples
-of a pixel lie evenly for each draw and each pair of draws, however many there will be; no two draws and no two pixels are alike.
+Each draw of a path is a point of a Sobol sequence of its own, scrambled as Owen does and taken in an order of
+its own, by hashes (B. Burley, "Practical hash-based Owen scrambling", JCGT 9(4), 2020; the hash is S. Laine's
+and T. Karras's with N. Vegdahl's constants).  So the samples of a pixel lie evenly for each draw and each
+pair of draws, however many there will be; no two draws and no two pixels are alike.
 """
 
 from __future__ import annotations
@@ -10,7 +11,8 @@ from __future__ import annotations
 from types import ModuleType
 from typing import Any
 
-#: What steps from one draw of a path to the next, and from a draw to its second number, in the keys of hashes.
+#: What steps from one draw of a path to the next, and from a draw to its second number, in the keys of
+#: hashes.
 NEXT, ORDER, FIRST, SECOND = 0x9E3779B9, 0x85EBCA6B, 0x6A09E667, 0xC2B2AE35
 #: The second number of a Sobol point from the first: sums of bits by Pascal's triangle, halves of halves.
 PASCAL = ((1, 0x55555555), (2, 0x33333333), (4, 0x0F0F0F0F), (8, 0x00FF00FF), (16, 0x0000FFFF))

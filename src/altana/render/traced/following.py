@@ -1,6 +1,8 @@
-"""Rays followed through one scene: what the path tracer does is recorded at the first launch, and replayed at those that follow.
+"""Rays followed through one scene: what the path tracer does is recorded at the first launch, and replayed at
+those that follow.
 
-Recording takes a quarter of a second for a building's materials, as long as following 30 000 rays on two cores.
+Recording takes a quarter of a second for a building's materials, as long as following 30 000 rays on two
+cores.
 """
 
 from __future__ import annotations
@@ -17,13 +19,15 @@ from altana.render.traced.draws import even_draws, hashed, turned
 MAX_DEPTH, RR_DEPTH = 12, 5
 #: Bytes to which numbers that are handed over are aligned; a recording is of one alignment only.
 ALIGNED = 64
-#: So many holes one behind the other are looked through before what is first seen is taken for solid, and how far a ray is moved behind each.
+#: So many holes one behind the other are looked through before what is first seen is taken for solid, and how
+#: far a ray is moved behind each.
 HOLES, BEHIND_M = 3, 1e-4
 
 
 class Follower:
-    """Follows rays through a scene.  whole : all of it; bodies : without panes and without what has holes; leaves : that which has holes, as
-    foliage, or None; glass : bodies of solid glass, or None; panes : whether it has any panes."""
+    """Follows rays through a scene.  whole : all of it; bodies : without panes and without what has holes;
+    leaves : that which has holes, as foliage, or None; glass : bodies of solid glass, or None; panes :
+    whether it has any panes."""
 
     def __init__(self, mi: ModuleType, whole: Any, bodies: Any, leaves: Any, glass: Any, panes: bool) -> None:
         import drjit as dr
@@ -88,9 +92,11 @@ class Follower:
         return mi.Ray3f(mi.Point3f(*launch[:3]), mi.Vector3f(*launch[3:]))
 
     def light(self, ray: Any, sample: int, key: int) -> tuple[Floats32, Floats32]:
-        """(n, 3) the light along rays, and (n,) how far away what they first meet is behind panes and holes, infinite where nothing is.
+        """(n, 3) the light along rays, and (n,) how far away what they first meet is behind panes and holes,
+        infinite where nothing is.
 
-        sample : the number of the sample of its pixels.  key : of the first pixel; the others have those that follow.
+        sample : the number of the sample of its pixels.  key : of the first pixel; the others have those that
+        follow.
         """
         import drjit as dr
 
@@ -101,7 +107,8 @@ class Follower:
         return np.array(light).T.astype(np.float32), np.array(away)
 
     def seen(self, ray: Any) -> tuple[Any, Floats32, Floats32, Floats32]:
-        """Whether rays meet something behind panes (n,), how far away (n,), its colour (n, 3) and direction (n, 3)."""
+        """Whether rays meet something behind panes (n,), how far away (n,), its colour (n, 3) and direction
+        (n, 3)."""
         there, away, colour, facing = self._look(*self._shown, ray.o, ray.d)
         return np.array(there), np.array(away), np.array(colour).T, np.array(facing).T
 

@@ -1,4 +1,5 @@
-"""Clear panes: a little of the light is mirrored, the more the flatter it comes; the rest goes through and takes their colour.
+"""Clear panes: a little of the light is mirrored, the more the flatter it comes; the rest goes through and
+takes their colour.
 
 One face of a pane as the Frame draws it (shaders/glass.frag), so that both show the same glass.
 """
@@ -15,7 +16,8 @@ from altana.core.light.panes import A_FACE, PANE_MIRROR, SQUARE, pane_tint
 
 @dataclass(frozen=True, slots=True)
 class _Glass:
-    """One face of a pane: the colour that light takes on through it, that of its body, and how dense that is, 0 to 1."""
+    """One face of a pane: the colour that light takes on through it, that of its body, and how dense that is,
+    0 to 1."""
 
     mi: ModuleType
     tint: Any
@@ -23,8 +25,8 @@ class _Glass:
     dense: float
 
     def shares(self, at: Any) -> tuple[Any, Any, Any]:
-        """What is mirrored, what goes through (before its colour is taken), and what the body takes.  The mirror is C. Schlick's
-        ("An inexpensive BRDF model for physically-based rendering", 1994)."""
+        """What is mirrored, what goes through (before its colour is taken), and what the body takes.  The
+        mirror is C. Schlick's ("An inexpensive BRDF model for physically-based rendering", 1994)."""
         import drjit as dr
 
         flat = 1.0 - dr.minimum(dr.abs(self.mi.Frame3f.cos_theta(at.wi)), 1.0)
@@ -55,7 +57,8 @@ class _Glass:
         return sample, way(mi.Color3f(1.0), self.tint, self.body)
 
     def thrown(self, at: Any, wo: Any, active: Any) -> Any:
-        """The body's share of the cosine, where light and eye are on one side: how likely it is drawn, too."""
+        """The body's share of the cosine, where light and eye are on one side: how likely it is drawn,
+        too."""
         import drjit as dr
 
         out = self.mi.Frame3f.cos_theta(wo)

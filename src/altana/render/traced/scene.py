@@ -47,8 +47,9 @@ class Scenes:
         self.values.update()
 
     def relit(self, mi: ModuleType, sky: Sky) -> bool:
-        """Put another sky and its sun into the scene, as if it had been made with them, in a quarter of the time; False, and nothing
-        changed, where it has to be made anew: a sun that rises or sets, surroundings of another size.  Lamps have to be the same."""
+        """Put another sky and its sun into the scene, as if it had been made with them, in a quarter of the
+        time; False, and nothing changed, where it has to be made anew: a sun that rises or sets, surroundings
+        of another size.  Lamps have to be the same."""
         picture = sky_picture(sky)
         if picture.shape != self.sky_shape or sun_shines(sky) != self.has_sun:
             return False
@@ -69,8 +70,8 @@ def sun_shines(sky: Sky) -> bool:
 
 
 def sky_picture(sky: Sky) -> Floats32:
-    """(height, width, 3) of the sky all round: columns go by heading from north, clockwise, rows from straight up to straight down.
-    Below the horizon the air goes over into ground."""
+    """(height, width, 3) of the sky all round: columns go by heading from north, clockwise, rows from
+    straight up to straight down. Below the horizon the air goes over into ground."""
     if sky.around is not None and sky.around.lights:
         return sky.around.pixels
     wide, high = SKY_PX
@@ -89,7 +90,8 @@ def sky_light(sky: Sky, along: Floats) -> Floats32:
 
 
 def shown_faces(model: Model, staging: Staging) -> Bools:
-    """(faces,) bool: what is there for light and camera: all but what is left out, or lies beyond a far bound that rules the light."""
+    """(faces,) bool: what is there for light and camera: all but what is left out, or lies beyond a far bound
+    that rules the light."""
     gone = np.zeros(len(model.objects), bool)
     gone[[*staging.omitted, *staging.unlit]] = True
     kept: Bools = ~gone[model.face_objects()]
@@ -113,8 +115,8 @@ def moved_vertices(model: Model, vertices: Floats32, staging: Staging) -> tuple[
 
 @dataclass(frozen=True, slots=True)
 class _Part:
-    """The triangles of one material: ``faces`` (k, 3) of the vertices used, their ``places``, ``normals`` (n, 3) and ``uvs`` (n, 2), and what
-    they are painted with (n, 3)."""
+    """The triangles of one material: ``faces`` (k, 3) of the vertices used, their ``places``, ``normals`` (n,
+    3) and ``uvs`` (n, 2), and what they are painted with (n, 3)."""
 
     faces: Ints
     places: Floats32
@@ -238,7 +240,8 @@ class SceneMaker:
 
     def _sky(self, picture: Floats32) -> dict[str, Any]:
         mi = self._mi
-        # The plugin's up is Y, and its first column lies towards -Z: a quarter turn brings them to Z and to north.
+        # The plugin's up is Y, and its first column lies towards -Z: a quarter turn brings them to Z and to
+        # north.
         turn = mi.ScalarTransform4f().rotate([1, 0, 0], 90)
         return {"type": "envmap", "bitmap": mi.Bitmap(np.array(picture, copy=True)), "to_world": turn}
 

@@ -1,4 +1,5 @@
-"""Where rays of a picture begin and go: the same camera as everywhere, with its bounds, for the path tracer."""
+"""Where rays of a picture begin and go: the same camera as everywhere, with its bounds, for the path
+tracer."""
 
 from __future__ import annotations
 
@@ -38,7 +39,8 @@ class Sight:
 
 @dataclass(frozen=True, slots=True)
 class FlatSights:
-    """The rays of an ordinary picture.  rays : the model with so many faces, for wall cuts, which need to know what a ray meets."""
+    """The rays of an ordinary picture.  rays : the model with so many faces, for wall cuts, which need to
+    know what a ray meets."""
 
     view: View
     lens: Aperture | None = None
@@ -51,7 +53,8 @@ class FlatSights:
         return self.view.width_px, self.view.height_px
 
     def through(self, pixels: Floats, aside: Floats) -> Sight:
-        """Rays through places of the picture (n, 2), px.  aside : (n, 2) where on the open lens they begin, 0 to 1."""
+        """Rays through places of the picture (n, 2), px.  aside : (n, 2) where on the open lens they begin, 0
+        to 1."""
         view = self.view
         along = view.rays(pixels)
         eye = np.tile(np.asarray(view.pose.eye, float), (len(pixels), 1))
@@ -93,8 +96,8 @@ class FlatSights:
 
 @dataclass(frozen=True, slots=True)
 class RoundSights:
-    """The rays of a 2:1 panorama from a place, its middle towards a heading; ``aside_m`` moves the eye aside of each direction, for one
-    eye of two; towards straight up and down both come together."""
+    """The rays of a 2:1 panorama from a place, its middle towards a heading; ``aside_m`` moves the eye aside
+    of each direction, for one eye of two; towards straight up and down both come together."""
 
     eye: Vec3
     heading_deg: float
@@ -120,8 +123,9 @@ Sights = FlatSights | RoundSights
 
 
 def jitter(width: int, rows: range, sample: int) -> Floats32:
-    """(n, 4) places in the pixel and on the lens, 0 to 1, of one sample of each pixel of some rows: an even sequence (R. Cranley and
-    T. Patterson's turn, with Martin Roberts's generalised golden ratios), turned anew for every pixel."""
+    """(n, 4) places in the pixel and on the lens, 0 to 1, of one sample of each pixel of some rows: an even
+    sequence (R. Cranley and T. Patterson's turn, with Martin Roberts's generalised golden ratios), turned
+    anew for every pixel."""
     golden = np.array([0.8566748838545029, 0.733891856627126, 0.6287067210378087, 0.5385972572236101])
     start = np.random.default_rng((1, 7)).random((1, 4))
     x = np.arange(width)[None, :]

@@ -39,7 +39,8 @@ class Surfaces:
         self._pictures: dict[int, Floats32 | None] = {}
 
     def picture(self, number: int) -> Floats32 | None:
-        """(height, width, 4) float32 of a picture, 0 to 1 as the file has it, its lowest row first; None where it cannot be read."""
+        """(height, width, 4) float32 of a picture, 0 to 1 as the file has it, its lowest row first; None
+        where it cannot be read."""
         if number < 0:
             return None
         if number not in self._pictures:
@@ -52,7 +53,8 @@ class Surfaces:
         return self._pictures[number]
 
     def texture(self, values: npt.NDArray[np.float32], wraps: tuple[str, str] = PLAIN_WRAPS) -> Surface:
-        """A texture of linear values (height, width) or (height, width, 3).  wraps : what lies beyond its edges along u and v."""
+        """A texture of linear values (height, width) or (height, width, 3).  wraps : what lies beyond its
+        edges along u and v."""
         values, mode, count = extended(values, wraps)
         bitmap = self._mi.Bitmap(
             np.array(values if values.ndim == 3 else values[..., None], np.float32, copy=True)
@@ -87,7 +89,8 @@ class Surfaces:
         return linear(painted / np.float32(255)) * linear(np.array(material.colour[:3], np.float32))
 
     def of(self, material: Material, white: bool, painted: bool = False) -> Any:
-        """The surface of a material, or what the path tracer makes one of; with ``white`` everything but glass is white card."""
+        """The surface of a material, or what the path tracer makes one of; with ``white`` everything but
+        glass is white card."""
         if material.kind == GLASS:
             return self._glass(material)
         if white:
@@ -184,9 +187,10 @@ class Surfaces:
 def extended(
     values: npt.NDArray[np.float32], wraps: tuple[str, str]
 ) -> tuple[npt.NDArray[np.float32], str, tuple[int, int]]:
-    """Values (height, width, ...) with what lies beyond their edges, for the path tracer, which has one word for both directions: values,
-    that word, and how many pictures wide and high they are now.  Where the directions differ, it is written out: the mirrored picture
-    beside the picture, or three times its edge, one of them for what lies before it, whose end nobody comes near."""
+    """Values (height, width, ...) with what lies beyond their edges, for the path tracer, which has one word
+    for both directions: values, that word, and how many pictures wide and high they are now.  Where the
+    directions differ, it is written out: the mirrored picture beside the picture, or three times its edge,
+    one of them for what lies before it, whose end nobody comes near."""
     if wraps[0] == wraps[1]:
         return values, wraps[0], (1, 1)
     along, up = (WRITTEN_OUT[wrap] for wrap in wraps)
@@ -204,7 +208,8 @@ def extended(
 
 
 def _thinned(values: npt.NDArray[np.float32], copies: int) -> npt.NDArray[np.float32]:
-    """The means of so many pixels each way that ``copies`` of the values take no more than the largest picture."""
+    """The means of so many pixels each way that ``copies`` of the values take no more than the largest
+    picture."""
     step = int(np.ceil(np.sqrt(values.shape[0] * values.shape[1] * copies) / LARGEST_TEXTURE_PX))
     if step <= 1:
         return values

@@ -1,7 +1,8 @@
 """The path tracer: sights in, light out, sample by sample.
 
-Samples come in launches of one sample a pixel; each launch has a seed of its own, and launches are summed in order, so that the same
-number of samples always gives the same numbers, whether they came at one go or the work was broken off between.
+Samples come in launches of one sample a pixel; each launch has a seed of its own, and launches are summed in
+order, so that the same number of samples always gives the same numbers, whether they came at one go or the
+work was broken off between.
 """
 
 from __future__ import annotations
@@ -25,8 +26,9 @@ from altana.render.traced.sights import Sights, jitter
 LAUNCH_RAYS = 1 << 20
 #: Half the width of the sun, radians: its light comes from a disc.
 SUN_RADIUS = np.radians(0.2665)
-#: A single sample brighter than so many times the white of the picture is taken for so bright: it would stay as a dot.  Far less, and rooms
-#: that are lit by few bright places come out too dark: a corridor of a house was half as light with 24.
+#: A single sample brighter than so many times the white of the picture is taken for so bright: it would stay
+#: as a dot.  Far less, and rooms that are lit by few bright places come out too dark: a corridor of a house
+#: was half as light with 24.
 BRIGHTEST = 2000.0
 #: Samples of the pictures that guide the denoiser.
 GUIDE_SAMPLES = 8
@@ -34,13 +36,15 @@ GUIDE_SAMPLES = 8
 CLEAR_PANE = (1.0 - PANE_MIRROR) ** 2
 #: What of a clear pane before nothing counts as covered.
 PANE_COVER = 0.1
-#: How much a sample of something solid counts where a pixel shows bright sky, too, and from how many times white on sky is no brighter.
+#: How much a sample of something solid counts where a pixel shows bright sky, too, and from how many times
+#: white on sky is no brighter.
 SOLID_COUNTS, MOST_COUNTED = 0.6, 500.0
 
 
 @dataclass(slots=True)
 class Sums:
-    """What was summed up to now: light and how much it counts, its square's luminance, coverage; ``samples`` a pixel."""
+    """What was summed up to now: light and how much it counts, its square's luminance, coverage; ``samples``
+    a pixel."""
 
     light: Floats32
     weight: Floats32
@@ -62,9 +66,11 @@ class Sums:
 
     @property
     def grain(self) -> float:
-        """How much grain is left: the mean standard error of a pixel's brightness over the picture's brightness.
+        """How much grain is left: the mean standard error of a pixel's brightness over the picture's
+        brightness.
 
-        Not the middle one: in a dark room most pixels have met no light for a long time, and seem to be without grain.
+        Not the middle one: in a dark room most pixels have met no light for a long time, and seem to be
+        without grain.
         """
         if self.samples < 2:
             return np.inf
@@ -75,7 +81,8 @@ class Sums:
 
 @dataclass(frozen=True, slots=True)
 class Guides:
-    """What guides the denoiser: colour and direction of the first surface behind panes, (height, width, 3)."""
+    """What guides the denoiser: colour and direction of the first surface behind panes, (height, width,
+    3)."""
 
     albedo: Floats32
     normal: Floats32
@@ -102,7 +109,8 @@ class Tracer:
         go_on: Callable[[float], bool] | None = None,
         band: int | None = None,
     ) -> bool:
-        """One more sample of every pixel; False, and nothing added, where ``go_on(share)`` said no on the way.
+        """One more sample of every pixel; False, and nothing added, where ``go_on(share)`` said no on the
+        way.
 
         band : only of the pixels of one of the ``bands``; the others stay as they are.
         """
@@ -162,10 +170,11 @@ class Tracer:
         return light, cover, self._counts(sights, rows, open_)
 
     def _through_air(self, light: Floats32, ray: Any, up: Floats, away: Floats32) -> None:
-        """Take the air between the eyes and what they see into light (n, 3), as the Frame does.  up : (n,) what rays gain of height
-        by the metre; away : (n,) how far they run, infinite where they meet nothing.
+        """Take the air between the eyes and what they see into light (n, 3), as the Frame does.  up : (n,)
+        what rays gain of height by the metre; away : (n,) how far they run, infinite where they meet nothing.
 
-        What panes mirror is taken to be little beside what is seen through them, where that lies far behind them.
+        What panes mirror is taken to be little beside what is seen through them, where that lies far behind
+        them.
         """
         far = np.flatnonzero(np.isfinite(away) & (away > CLEAR_M))
         if not len(far):
@@ -185,7 +194,8 @@ class Tracer:
         light[far] = seen * (1.0 - before) + air * before
 
     def _first_met(self, ray: Any, away: Floats32) -> Floats32:
-        """(n,) how far rays run to what they first meet, panes among it.  away : (n,) to what lies behind panes."""
+        """(n,) how far rays run to what they first meet, panes among it.  away : (n,) to what lies behind
+        panes."""
         if not self.scenes.has_panes:
             return away
         first = np.array(self.scenes.whole.ray_intersect_preliminary(ray, coherent=True).t)
@@ -194,8 +204,9 @@ class Tracer:
         return nearest
 
     def _counts(self, sights: Sights, rows: range, open_: Bools) -> Floats32:
-        """(n,) how much samples of the pixels of some rows count: bright sky, where it is ``open_``, less than what stands before it, so that
-        edges against it stay smooth, as in the Frame; all alike where there is no sky, for there coverage says it."""
+        """(n,) how much samples of the pixels of some rows count: bright sky, where it is ``open_``, less
+        than what stands before it, so that edges against it stay smooth, as in the Frame; all alike where
+        there is no sky, for there coverage says it."""
         if not self.sky_shown:
             return np.ones(len(open_), np.float32)
         if not open_.any():
@@ -220,7 +231,8 @@ class Tracer:
     def _bound(
         self, ray: Any, along: Floats, ends: Floats, open_: Bools, light: Floats32, cover: Floats32
     ) -> None:
-        """What lies beyond the far bound is not seen, and where there is no sky nothing covers: of ``open_`` (n,) rays."""
+        """What lies beyond the far bound is not seen, and where there is no sky nothing covers: of ``open_``
+        (n,) rays."""
         if not open_.any():
             return
         seen = sky_light(self.sky, along[open_])
@@ -237,7 +249,8 @@ class Tracer:
         cover[open_] = share
 
     def guides(self, sights: Sights, band: int | None = None) -> Guides:
-        """Colour and direction of what is first seen behind panes, the mean of a few samples; of one band, the others 0."""
+        """Colour and direction of what is first seen behind panes, the mean of a few samples; of one band,
+        the others 0."""
         wide, high = sights.size
         albedo, normal = np.zeros((high, wide, 3), np.float32), np.zeros((high, wide, 3), np.float32)
         weight = np.full((high, wide, 1), 1e-12, np.float32)

@@ -1,4 +1,5 @@
-"""Gestures in the Frame: moving the camera one of the ways, shifting the picture within the lens, dragging an edge."""
+"""Gestures in the Frame: moving the camera one of the ways, shifting the picture within the lens, dragging an
+edge."""
 
 from __future__ import annotations
 
@@ -84,7 +85,8 @@ class FrameGesture:
 
 
 class MoveGesture(FrameGesture):
-    """The camera goes one of the ways.  centre : what circling goes round, where it is not what the camera looks at."""
+    """The camera goes one of the ways.  centre : what circling goes round, where it is not what the camera
+    looks at."""
 
     def __init__(
         self, frame: FrameHands, bridge: Bridge, at: QPointF, camera: Camera, way: str, centre: Vec3 | None
@@ -103,7 +105,8 @@ class MoveGesture(FrameGesture):
 
 
 class ShiftGesture(FrameGesture):
-    """The picture within the lens: what is under the pointer goes along.  Nothing holds near zero, unless Control is down."""
+    """The picture within the lens: what is under the pointer goes along.  Nothing holds near zero, unless
+    Control is down."""
 
     label = tr("Rise and cross")
 

@@ -39,7 +39,8 @@ class SheetHands(Protocol):
 
 
 class SheetGesture:
-    """A drag of something of a camera; ``label`` names its undo step.  start : where it began, metres on the sheet."""
+    """A drag of something of a camera; ``label`` names its undo step.  start : where it began, metres on the
+    sheet."""
 
     label = ""
 
@@ -129,7 +130,8 @@ class CutGesture(SheetGesture):
 
 @dataclass(frozen=True, slots=True)
 class Grip:
-    """A place that can be taken, px, and the class of what is then dragged; ``number`` tells wall cuts apart."""
+    """A place that can be taken, px, and the class of what is then dragged; ``number`` tells wall cuts
+    apart."""
 
     at: QPointF
     gesture: type[SheetGesture]

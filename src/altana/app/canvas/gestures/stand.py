@@ -1,4 +1,5 @@
-"""Standing a camera: a press is where the eye is, the drag is what it looks at; the same on the plan and in the Frame."""
+"""Standing a camera: a press is where the eye is, the drag is what it looks at; the same on the plan and in
+the Frame."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ OFF_THE_LAND = tr("There is no ground here; the eye stands as if that beside the
 class StandGesture:
     """One camera that is being stood.  Raises Refused where there is no floor to stand on.
 
-    floor_m : the floor that is meant; the camera stands on what is really there.  for_shot : the planned shot it is for.
+    floor_m : the floor that is meant; the camera stands on what is really there.  for_shot : the planned shot
+    it is for.
     """
 
     def __init__(

@@ -1,4 +1,5 @@
-"""Every command of the window by its id: menus, keys, search and the page of keys are all made from this table."""
+"""Every command of the window by its id: menus, keys, search and the page of keys are all made from this
+table."""
 
 from __future__ import annotations
 
@@ -31,7 +32,8 @@ MENUS = (
 
 @dataclass(frozen=True, slots=True)
 class Command:
-    """One thing that can be done.  ``id`` is for machines and stays; ``title`` is what is read, ``menu`` where it stands."""
+    """One thing that can be done.  ``id`` is for machines and stays; ``title`` is what is read, ``menu``
+    where it stands."""
 
     id: str
     title: str
@@ -108,7 +110,8 @@ class CommandTable:
                     menu.addSeparator()
                 action.setEnabled(command.enabled())
                 menu.addAction(action)
-        # What cannot be done now is only greyed while the menu is open; a key that does nothing says so itself.
+        # What cannot be done now is only greyed while the menu is open; a key that does nothing says so
+        # itself.
         menu.aboutToHide.connect(self._enable_all)
 
     def _enable_all(self) -> None:
