@@ -116,10 +116,9 @@ class ShadowMaps:
     ) -> tuple[ShadowMap, ...]:
         """The maps of one pass, finest first: round the eye, round the building, round what is seen.
 
-        regions : the building, and what the view shows; one where the building holds it all.
-        reach_m : how far from a region's middle anything stands that throws shadow on it.
-        drawn : says what ``casting`` draws; a map is made again when it says something else.
-        hasty : while the sun moves, the map round the building stands for the finer one.
+        regions : the building, and what the view shows, or both times the building.  reach_m : how far off
+        what throws shadow may stand.  drawn : says what ``casting`` draws; maps are made again when it says
+        something else.  hasty : while the sun moves, the map round the building stands for the finer one.
         """
         sun = sun_in_disc(sky, number, passes)
         # As wide as a panorama's face a view sees as far to its sides as ahead: all six faces share a map.
