@@ -277,4 +277,8 @@ def schema() -> dict[str, Any]:
     project = document["$defs"]["Project"]
     project["properties"] = {"kind": {"const": KIND}, **project["properties"]}
     project["required"] = ["kind"]
+    for part in document["$defs"].values():
+        # What a class says of itself, however its lines are broken.
+        if "description" in part:
+            part["description"] = " ".join(part["description"].split())
     return document
