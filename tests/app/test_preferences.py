@@ -66,6 +66,22 @@ def test_the_chrome_is_chosen_and_the_drawings_stay_on_white_paper(window: MainW
     )
 
 
+def test_what_is_pressed_on_the_well_is_told_from_the_rest_in_both_chromes(window: MainWindow, page) -> None:  # type: ignore[no-untyped-def]
+    """The tool in hand and the format in use: light on the dark well, whatever the chrome."""
+    window.going.choose_desk(COMPOSE)
+    window.workspace.state.select("cam-01")
+    for chrome in (2, 1):
+        page.chrome.activated.emit(chrome)
+        buttons = [
+            item for item in window.compose.frame.findChildren(QPushButton, "onwell") if item.isVisible()
+        ]
+        shade = {True: set(), False: set()}  # type: dict[bool, set[int]]
+        for item in buttons:
+            image = item.grab().toImage()
+            shade[item.isChecked()].add(image.pixelColor(image.width() // 2, 4).lightness())
+        assert min(shade[True]) - max(shade[False]) > 120
+
+
 def test_values_are_kept_and_hold_at_once(window: MainWindow, page) -> None:  # type: ignore[no-untyped-def]
     enter(page.eye, "1.5")
     enter(page.autosave, "20")

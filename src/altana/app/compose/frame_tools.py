@@ -175,7 +175,7 @@ class FrameTools(QObject):
         self.look.setVisible(there)
         # Taken like a pressed button while it shows something; narrow, because it stands beside the picture.
         pressed = (
-            f"background: {self._desk.tokens.leaf}; color: {self._desk.tokens.ink}; font-weight: 600;"
+            f"background: {self._desk.tokens.band_text}; color: {self._desk.tokens.band}; font-weight: 600;"
             if self._frame.aids
             else ""
         )
