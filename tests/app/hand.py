@@ -38,6 +38,8 @@ NONE, SHIFT, CONTROL, ALT = (
 LEFT = Qt.MouseButton.LeftButton
 #: How long the window is given after each press, seconds.
 REST_S = 0.12
+#: How long a view may take to come up, seconds.
+COMES_S = 5.0
 
 
 class Lost(AssertionError):
@@ -212,7 +214,11 @@ class Hand:
 
     def at(self, widget: QWidget, place: QPointF, modifier: Qt.KeyboardModifier = NONE) -> None:
         """Press at a place of a view."""
-        assert self.see(lambda: widget.visibleRegion().contains(place.toPoint())), f"{place} is out of sight"
+        began = time.monotonic()
+        # As a person does it waits for a view that is just coming up.
+        while not self.see(lambda: widget.visibleRegion().contains(place.toPoint())):
+            assert time.monotonic() - began < COMES_S, f"{place} is out of sight"
+            self.rest()
         self._act(lambda: QTest.mouseClick(widget, LEFT, modifier, place.toPoint()))
 
     def drag(
