@@ -180,6 +180,7 @@ def test_a_ray_caster_in_pieces_finds_the_same(demo_opened: Opened, monkeypatch:
         whole.meet(start, along).distance_m, abs=2e-3
     )
     nothing = RayScene(model.vertices, model.faces[:0])
+    nothing.warm()
     assert nothing.cast(start[:2], along[:2]).face.tolist() == [-1, -1]
     assert not nothing.shaded(start[:2], along[:2]).any()
 

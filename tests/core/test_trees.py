@@ -75,6 +75,19 @@ def test_corners_that_end_with_their_page_are_read_no_further(monkeypatch: pytes
     assert len(others) == 3 and (ask(start, along)[0] == Tree(vertices, faces).nearest(start, along)[0]).all()
 
 
+def test_arrays_at_odd_places_of_memory_are_met_as_others() -> None:
+    vertices, faces = waves(64)
+    odd = []
+    for array in (vertices, faces):
+        memory = np.zeros(array.nbytes + 1, np.uint8)[1:]
+        memory[:] = array.reshape(-1).view(np.uint8)
+        odd.append(memory.view(array.dtype).reshape(array.shape))
+        assert not odd[-1].flags.aligned
+    start, along = downwards(500, 6.2)
+    face, _ = Tree(odd[0], odd[1]).nearest(start, along)
+    assert (face == Tree(vertices, faces).nearest(start, along)[0]).all()
+
+
 @pytest.mark.parametrize("number", [-1, 4096])
 def test_corners_that_are_not_there_are_refused(number: int) -> None:
     vertices, faces = waves(64)

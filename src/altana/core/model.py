@@ -206,8 +206,8 @@ NO_COLOURS: npt.NDArray[np.uint8] = np.zeros((0, 4), np.uint8)
 @dataclass(frozen=True, slots=True)
 class Place:
     """Where on earth the file says the model stands: degrees north and east, metres above the sea, and
-    degrees clockwise from the model's +Y to true north.  ``origin`` are the map coordinates (east, north, up,
-    metres) of the model's zero, ``grid`` their system."""
+    degrees clockwise from the model's +Y to true north.  ``origin`` are the map coordinates
+    (east, north, up, metres) of the model's zero, ``grid`` their system."""
 
     latitude_deg: float | None = None
     longitude_deg: float | None = None

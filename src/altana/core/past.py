@@ -28,8 +28,8 @@ LITTLE = 0.01
 
 @dataclass(frozen=True, slots=True)
 class Candidate:
-    """A near bound just past what stands ahead: its name, the distance, and the objects it would open (id,
-    name).
+    """A near bound just past what stands ahead: its name, the distance, and the objects it would open
+    (id, name).
 
     cut : where it is a wall that stands obliquely, the wall cut along its inner face, and in ``cut_opened``
     what that would open.

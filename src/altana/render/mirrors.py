@@ -149,8 +149,8 @@ def seen_mirror(
 ) -> float | None:
     """The height of the mirror that is seen most in a picture; None where none is worth while.
 
-    material, depth_m : (height, width) numbers (-1 for none) and metres along the view.  normal : (height,
-    width, 3).
+    material, depth_m : (height, width) numbers (-1 for none) and metres along the view.  normal :
+    (height, width, 3).
     """
     weight = smoothness(materials)[np.maximum(material, 0)]
     weight[(material < 0) | (normal[..., 2] < 0.99) | ~np.isfinite(depth_m)] = 0.0

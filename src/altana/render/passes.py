@@ -39,8 +39,8 @@ Ids = npt.NDArray[np.int32]
 
 @dataclass(frozen=True, slots=True)
 class PixelCover:
-    """What covers each pixel: ``ids`` (height, width, RANKS) numbers, -1 for none, and ``shares`` (height,
-    width, RANKS) float32, the largest first."""
+    """What covers each pixel: ``ids`` (height, width, RANKS) numbers, -1 for none, and ``shares``
+    (height, width, RANKS) float32, the largest first."""
 
     ids: Ids
     shares: Floats32
@@ -104,8 +104,8 @@ def _joined(bands: Sequence[PixelCover]) -> PixelCover:
 
 
 def name_hash(name: str) -> int:
-    """The hash of a name as a 32-bit number whose float is neither tiny nor infinite (specification,
-    "Hashing")."""
+    """The hash of a name as a 32-bit number whose float is neither tiny nor infinite
+    (specification, "Hashing")."""
     digest = mmh3.hash(name.encode(), 0, signed=False)
     if (digest >> 23) & 255 in (0, 255):
         digest ^= 1 << 23

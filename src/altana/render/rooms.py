@@ -142,8 +142,8 @@ def eye_in(room: Room, low: Floats, high: Floats) -> Vec3:
 
 @dataclass(frozen=True, slots=True)
 class RoomMirrors:
-    """Pictures of the rooms of one view on the card, their boxes, and where they were taken, ``eye`` (k,
-    3)."""
+    """Pictures of the rooms of one view on the card, their boxes, and where they were taken, ``eye``
+    (k, 3)."""
 
     sharp: moderngl.TextureArray
     soft: moderngl.TextureArray

@@ -24,8 +24,8 @@ AT_A_TIME = 3_000_000
 
 @dataclass(frozen=True, slots=True)
 class Runs:
-    """``first`` and ``count`` (r,) triangles of each run, ``owner`` (r,) its object, ``low`` and ``high`` (r,
-    3) float32 its box, metres."""
+    """``first`` and ``count`` (r,) triangles of each run, ``owner`` (r,) its object, ``low`` and ``high``
+    (r, 3) float32 its box, metres."""
 
     first: Ints
     count: Ints

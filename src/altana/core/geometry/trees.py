@@ -70,7 +70,7 @@ class Tree:
             # The library looks at nothing twice: it would read what lies beyond the corners.
             if int(faces.min()) < 0 or int(faces.max()) >= len(vertices):
                 raise IndexError("a face has a corner that is not there")
-            vertices = _readable_beyond(vertices)
+            vertices, faces = _readable_beyond(vertices), np.require(faces, requirements="A")
             self._kept = (vertices, faces)
             _fill(library, self._scene, vertices, faces)
 
@@ -88,8 +88,8 @@ class Tree:
 
 def _readable_beyond(vertices: Floats32) -> Floats32:
     """The same, where four bytes behind the last corner may be read as well: Embree takes corners four
-    numbers at a time."""
-    if (vertices.ctypes.data + vertices.nbytes) % mmap.PAGESIZE:
+    numbers at a time.  What a file has at odd places of memory is copied, too."""
+    if vertices.flags.aligned and (vertices.ctypes.data + vertices.nbytes) % mmap.PAGESIZE:
         return vertices
     longer = np.zeros((len(vertices) + 1, 3), np.float32)
     longer[:-1] = vertices

@@ -120,8 +120,8 @@ class Places:
         )
 
     def shown_by(self, side: int, which: Ints, point: Ints, share: Floats) -> Places:
-        """The same with places ``which`` (k,) showing a mean of points (k, 4), each by its ``share`` (k,
-        4)."""
+        """The same with places ``which`` (k,) showing a mean of points (k, 4), each by its ``share``
+        (k, 4)."""
         corner, shares, speaker = list(self.corner), list(self.share), list(self.speaker)
         corner[side], shares[side], speaker[side] = (
             corner[side].copy(),

@@ -64,8 +64,8 @@ class Sides:
 
 @dataclass(frozen=True, slots=True)
 class Surfaces:
-    """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo`` (m,
-    3); of what is ``frosted`` (m,) that is the share of the light on its other side."""
+    """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo``
+    (m, 3); of what is ``frosted`` (m,) that is the share of the light on its other side."""
 
     normal: Floats32
     outside: npt.NDArray[np.int8]

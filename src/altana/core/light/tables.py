@@ -1,5 +1,5 @@
-"""Colour tables: displayed colours looked up in a grid, from ``.cube`` text files (a size, then rows of red,
-green, blue, the red going on fastest)."""
+"""Colour tables: displayed colours looked up in a grid, from ``.cube`` text files
+(a size, then rows of red, green, blue, the red going on fastest)."""
 
 from __future__ import annotations
 

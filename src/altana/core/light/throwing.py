@@ -54,8 +54,8 @@ class Throwing:
         return Throwing(self.steady.mean(axis=1, keepdims=True), (matrix,))
 
     def brought(self, light: Floats | None) -> Floats:
-        """(n, GROUPS, colours) lux times rays that each group of rays brings, once the sides have light (n,
-        colours); none: not yet."""
+        """(n, GROUPS, colours) lux times rays that each group of rays brings, once the sides have light
+        (n, colours); none: not yet."""
         groups = self.steady
         if light is not None:
             columns = np.ascontiguousarray(light.T, np.float32)

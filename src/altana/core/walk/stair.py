@@ -71,8 +71,8 @@ class Tread:
 
 
 def flights_in(corners: Floats) -> list[list[Tread]]:
-    """The flights of a stair from below to above, each with its treads from below to above.  corners : (n, 3,
-    3) metres, its triangles.
+    """The flights of a stair from below to above, each with its treads from below to above.  corners :
+    (n, 3, 3) metres, its triangles.
 
     Between two flights lies a landing that belongs to another object.  Raises Refused where they make no
     stair.

@@ -115,8 +115,8 @@ def moved_vertices(model: Model, vertices: Floats32, staging: Staging) -> tuple[
 
 @dataclass(frozen=True, slots=True)
 class _Part:
-    """The triangles of one material: ``faces`` (k, 3) of the vertices used, their ``places``, ``normals`` (n,
-    3) and ``uvs`` (n, 2), and what they are painted with (n, 3)."""
+    """The triangles of one material: ``faces`` (k, 3) of the vertices used, their ``places``, ``normals``
+    (n, 3) and ``uvs`` (n, 2), and what they are painted with (n, 3)."""
 
     faces: Ints
     places: Floats32

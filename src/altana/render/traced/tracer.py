@@ -81,8 +81,8 @@ class Sums:
 
 @dataclass(frozen=True, slots=True)
 class Guides:
-    """What guides the denoiser: colour and direction of the first surface behind panes, (height, width,
-    3)."""
+    """What guides the denoiser: colour and direction of the first surface behind panes,
+    (height, width, 3)."""
 
     albedo: Floats32
     normal: Floats32
