@@ -9,15 +9,11 @@ import numpy as np
 from PIL import Image
 
 from altana.core.conventions import Floats
+from altana.core.light.gloss import OF_COLOUR, ROUGHNESS, SHEEN
 from altana.core.light.tone import decoded as srgb_decoded
 from altana.core.model import EncodedImage, Model
 
 LARGEST_PIXELS = 300_000_000
-#: What a surface throws back of even light by its roughness (measured of those that final pictures have, a
-#: million directions each): so much of its colour, and so much of all light whatever its colour.
-ROUGHNESS = (0.04, 0.1, 0.2, 0.3, 0.5, 0.7, 0.9, 1.0)
-OF_COLOUR = (0.958, 0.965, 0.975, 0.986, 1.008, 1.031, 1.053, 1.066)
-SHEEN = (0.092, 0.091, 0.088, 0.079, 0.059, 0.039, 0.024, 0.019)
 
 
 def decoded(image: EncodedImage, mode: str = "RGBA") -> Image.Image | None:

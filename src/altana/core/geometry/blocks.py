@@ -61,6 +61,11 @@ class Blocks:
     def __bool__(self) -> bool:
         return bool(self.all)
 
+    @property
+    def alone(self) -> Block | None:
+        """The block that has all triangles, where there is one."""
+        return self.all[0] if len(self.all) == 1 else None
+
     def _parted(self, runs: Runs | None) -> list[Block]:
         if runs is None or len(self._faces) <= BLOCK:
             numbers = self._numbers()

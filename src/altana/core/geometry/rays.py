@@ -97,6 +97,12 @@ class RayScene:
 
     def _nearest(self, start: Floats32, along: Floats32) -> tuple[Ints32, Floats32]:
         """Triangle numbers (or -1) and single-precision distances of the nearest hits over all blocks."""
+        alone = self._blocks.alone
+        if alone is not None:
+            # Nothing to choose between: rays need not be copied.
+            number, far = self._blocks.tree(alone).nearest(start, along)
+            met = number >= 0
+            return np.where(met, alone.numbers[number], np.int32(-1)), np.where(met, far, np.float32(np.inf))
         face = np.full(len(start), -1, np.int32)
         nearest = np.full(len(start), np.inf, np.float32)
         for block, rays, enters in self._blocks.met(start, along):
@@ -164,6 +170,9 @@ class RayScene:
         shaded = np.zeros(len(origins), bool)
         start, along = np.asarray(origins, np.float32), np.asarray(directions, np.float32)
         reach = [] if reach_m is None else [np.asarray(reach_m, np.float32)]
+        single = self._blocks.alone
+        if single is not None and len(start):
+            return np.concatenate(_shared(self._blocks.tree(single).covered, alone, start, along, *reach))
         for block, rays, _ in self._blocks.met(start, along):
             left = rays[~shaded[rays]]
             if len(left):

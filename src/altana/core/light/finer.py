@@ -45,8 +45,10 @@ class Places:
     down: int
     #: (m, 3, 2) per triangle corner, in texels of the front half.
     uv: Floats32
-    #: Of each place the point that speaks for it, on the front and on the back.
+    #: Of each place the point that speaks for it, on the front and on the back; and whether it can be reached
+    #: from none.
     speaker: tuple[Ints, Ints]
+    hidden: tuple[Bools, Bools]
     #: Per triangle (m, 2, 4) how places on it become steps of its chart, and (m, 3) how many steps there are
     #: each way and the first place; -1 for what lies on no chart.
     onto: Floats32
@@ -89,12 +91,13 @@ class Places:
         first = np.cumsum((steps + 1).prod(axis=1)) - (steps + 1).prod(axis=1)
         return cls(
             column, row, index, (points.size[0], points.size[1] + down), (places.corner, places.corner), (share[0], share[1]),
-            steps, first, down, uv, (front, back), *_onto(points, steps, first),
+            steps, first, down, uv, (front, back), (_none(share[0]), _none(share[1])),
+            *_onto(points, steps, first),
         )  # fmt: skip
 
     def lonely(self, side: int) -> Ints:
         """Places from which no point about them can be reached."""
-        return np.flatnonzero(self.share[side].sum(axis=1) < LEAST)
+        return np.flatnonzero(self.hidden[side])
 
     def where(self, points: LightPoints, which: Ints) -> tuple[Ints, Floats, Ints]:
         """Of places (k,): a triangle of their chart (k,), where they lie in its plane (k, 3), and their
@@ -122,19 +125,19 @@ class Places:
     def shown_by(self, side: int, which: Ints, point: Ints, share: Floats) -> Places:
         """The same with places ``which`` (k,) showing a mean of points (k, 4), each by its ``share``
         (k, 4)."""
-        corner, shares, speaker = list(self.corner), list(self.share), list(self.speaker)
-        corner[side], shares[side], speaker[side] = (
-            corner[side].copy(),
-            shares[side].copy(),
-            speaker[side].copy(),
-        )
+        corner, speaker = list(self.corner), list(self.speaker)
+        shares, hidden = list(self.share), list(self.hidden)
+        corner[side], shares[side] = corner[side].copy(), shares[side].copy()
+        speaker[side], hidden[side] = speaker[side].copy(), hidden[side].copy()
         corner[side][which], shares[side][which] = point, share
         speaker[side][which] = point[np.arange(len(which)), share.argmax(axis=1)]
+        hidden[side][which] = _none(share)
         return replace(
             self,
             corner=(corner[0], corner[1]),
             share=(shares[0], shares[1]),
             speaker=(speaker[0], speaker[1]),
+            hidden=(hidden[0], hidden[1]),
         )
 
     def mixed(self, side: int, bad: Bools, dumb: Bools, light: Floats) -> tuple[Floats, Bools, Bools]:
@@ -164,10 +167,51 @@ class Places:
             onto, within = self.onto[f], self.within[f]
             at = np.einsum("ijk,ik->ij", onto[:, :, :3], place[on]) + onto[:, :, 3]
             step = np.clip(np.rint(at), 0.0, within[:, :2]).astype(np.int32)
-            number = within[:, 2] + step[:, 1] * (within[:, 0] + 1) + step[:, 0]
+            number = self._beside_hidden(at, step, within, side)
             near[on] = np.where(side, self.speaker[1][number], self.speaker[0][number])
         nearest: Ints32 = near + back * np.int32(len(points.position))
         return nearest
+
+    def _beside_hidden(self, at: Floats32, step: Ints32, within: Ints32, back: Bools) -> Ints32:
+        """(k,) the places nearest to ``at`` (k, 2), columns and rows of charts, at ``step``; beside one from
+        which no point can be reached, as in the thickness of a floor, the next that has any: what speaks for
+        it may be in the room beyond."""
+        number: Ints32 = within[:, 2] + step[:, 1] * (within[:, 0] + 1) + step[:, 0]
+        hidden = np.flatnonzero(self._hidden(number, back))
+        if not len(hidden):
+            return number
+        aside = at[hidden] - step[hidden]
+        toward = np.where(aside < 0.0, -1, 1).astype(np.int32)
+        # The nearer of the two neighbours that way, the other, and the one aslant.
+        first = np.abs(aside[:, 0]) >= np.abs(aside[:, 1])
+        left = np.arange(len(hidden))
+        for across, up in ((first, ~first), (~first, first), (True, True)):
+            some = hidden[left]
+            shift = np.column_stack(
+                [toward[left, 0] * _some(across, left), toward[left, 1] * _some(up, left)]
+            )
+            other = np.clip(step[some] + shift, 0, within[some, :2])
+            there = within[some, 2] + other[:, 1] * (within[some, 0] + 1) + other[:, 0]
+            open_ = ~self._hidden(there, back[some])
+            number[some[open_]] = there[open_]
+            left = left[~open_]
+            if not len(left):
+                break
+        return number
+
+    def _hidden(self, number: Ints32, back: Bools) -> Bools:
+        hidden: Bools = np.where(back, self.hidden[1][number], self.hidden[0][number])
+        return hidden
+
+
+def _none(share: Floats) -> Bools:
+    """(k,) of places whether nothing counts of the points about them, (k, 4)."""
+    none: Bools = share.sum(axis=1) < LEAST
+    return none
+
+
+def _some(which: Bools | bool, rows: Ints) -> Bools | bool:
+    return which if isinstance(which, bool) else which[rows]
 
 
 def _onto(points: LightPoints, steps: Ints, first: Ints) -> tuple[Floats32, Ints32]:

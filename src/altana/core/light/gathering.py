@@ -6,6 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
+from typing import TypeVar
 
 import numpy as np
 import numpy.typing as npt
@@ -14,7 +15,9 @@ from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import RayScene
 from altana.core.light.finer import Places
+from altana.core.light.gloss import Gloss
 from altana.core.light.lightmap import LightPoints
+from altana.core.light.lines import Lines, RayBundle
 from altana.core.light.panes import Panes
 from altana.core.light.seen import GROUPS, INSIDE, START_M, THREADS, Away, Met, Seen
 from altana.core.light.shape import fan, frames
@@ -45,6 +48,9 @@ ON_SURFACE_M, SAME_PLANE_M = 0.025, 0.001
 ASIDE_M, BESIDE = 0.035, ((1.0, 0.0), (-1.0, 0.0), (0.0, 1.0), (0.0, -1.0))
 
 
+_Made = TypeVar("_Made")
+
+
 class Cancelled(Exception):
     """The person asked to stop."""
 
@@ -65,13 +71,15 @@ class Sides:
 @dataclass(frozen=True, slots=True)
 class Surfaces:
     """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo``
-    (m, 3); of what is ``frosted`` (m,) that is the share of the light on its other side."""
+    (m, 3); of what is ``frosted`` (m,) that is the share of the light on its other side.  ``gloss`` : what of
+    them is smooth."""
 
     normal: Floats32
     outside: npt.NDArray[np.int8]
     owner: Ints
     albedo: Floats32
     frosted: Bools
+    gloss: Gloss | None = None
 
     def met(self, face: Ints32, out: Floats32) -> tuple[Bools, Bools]:
         """Of rays (…, 3) that meet triangles (…,), -1 for none: whether from behind, and whether from within
@@ -96,6 +104,7 @@ class SideRays:
     place: Floats32
     out: Floats32
     clear: Floats32
+    straight: Bools
     count: Ints
     bad: Bools
 
@@ -192,24 +201,12 @@ class Gatherer:
         self, which: Ints, size: int, gather: Callable[[Ints], SideRays], progress: Progress | None
     ) -> Seen:
         # A model without surfaces has one chunk, with nothing in it.
-        chunks = [which[start : start + size] for start in range(0, max(len(which), 1), size)]
-        found_chunks: list[SideRays] = []
-        # Nearly all of the work goes on outside Python's lock.
-        with ThreadPoolExecutor(THREADS) as pool:
-            waiting = [pool.submit(gather, chunk) for chunk in chunks]
-            try:
-                for number, piece in enumerate(waiting):
-                    if progress is not None and not progress(number / len(chunks)):
-                        raise Cancelled
-                    found_chunks.append(piece.result())
-            finally:
-                for piece in waiting:
-                    piece.cancel()
+        found_chunks = in_chunks(which, size, gather, progress)
         return _joined(found_chunks, which, len(self.sides.position))
 
     def some(self, some: Ints) -> SideRays:
         """What the rays of some sides meet."""
-        origin, out = self._rays_of(some, RAYS, 0)
+        origin, out = self.rays_of(some, RAYS, 0)
         # A few rays first: of what seems to lie inside a body all over the rest is not sent.
         probe = np.zeros(RAYS, bool)
         probe[PROBE // 2 :: RAYS // PROBE] = True
@@ -222,18 +219,22 @@ class Gatherer:
         counted = np.where(hidden[:, None], probe, ~sent.inner)
         room = np.where(sent.face < 0, 1.0, np.minimum(sent.run, 1.0)).mean(axis=1)
         bad = hidden | (sent.inner.mean(axis=1) > INSIDE) | (room < CREVICE_M)
-        return self._collect(some, sent, counted, bad)
+        return self._collect(Lines.of(sent, counted), counted.sum(axis=1), bad)
 
     def _some_more(self, some: Ints) -> SideRays:
-        sent = RayBundle.none(*self._rays_of(some, MORE, 1))
+        sent = RayBundle.none(*self.rays_of(some, MORE, 1))
         self._send(some, sent, np.arange(len(some)), np.arange(MORE))
-        return self._collect(some, sent, ~sent.inner, np.zeros(len(some), bool))
+        return self._collect(
+            Lines.of(sent, ~sent.inner), (~sent.inner).sum(axis=1), np.zeros(len(some), bool)
+        )
 
-    def _collect(self, some: Ints, sent: RayBundle, counted: Bools, bad: Bools) -> SideRays:
-        """What rays bring that are counted (c, r)."""
-        lines = Lines.of(sent, counted)
+    def _collect(self, lines: Lines, count: Ints, bad: Bools) -> SideRays:
+        """What rays bring, of which so many count (c,) of each side."""
+        if self.surfaces.gloss is not None:
+            lines = self._gone_on(lines, self.surfaces.gloss)
         if self.panes is not None:
             lines = self._behind_panes(lines, self.panes)
+        lines = lines.sorted()
         ends = lines.face >= 0
         f, towards, length = lines.face[ends], lines.out[ends], lines.run[ends][:, None]
         place = lines.origin[ends] + towards * length
@@ -243,12 +244,13 @@ class Gatherer:
         # another room's.
         nearer = place - towards * np.minimum(np.float32(NEARER_M), np.float32(0.5) * length)
         side = self.places.nearest(self.points, f, nearer, from_back)
-        groups = len(counted) * GROUPS
+        groups = len(count) * GROUPS
         return SideRays(
             np.bincount(lines.group[ends], minlength=groups).reshape(-1, GROUPS),
             np.bincount(lines.group[~ends], minlength=groups).reshape(-1, GROUPS),
-            *(side, f, lines.passed[ends], place, lines.out[~ends], lines.passed[~ends]),
-            counted.sum(axis=1),
+            *(side, f, lines.passed[ends], place),
+            *(lines.out[~ends], lines.passed[~ends], lines.straight[~ends]),
+            count,
             bad,
         )
 
@@ -256,7 +258,7 @@ class Gatherer:
         """Rays less what panes keep of them, and beside them what the panes mirror: a window gives a room
         some of its own light back."""
         crossed = panes.crossed(lines.origin, lines.out, lines.run)
-        through = replace(lines, passed=crossed.passed)
+        through = replace(lines, passed=lines.passed * crossed.passed)
         at = np.flatnonzero(crossed.face >= 0)
         if not len(at):
             return through
@@ -269,11 +271,26 @@ class Gatherer:
         behind, inner = self.surfaces.met(hits.face, back)
         far = hits.distance_m.astype(np.float32)
         # Whether this goes through yet another window would not be seen.
-        left = np.repeat(crossed.mirrored[at, None], crossed.passed.shape[1], axis=1)
-        mirrored = Lines(lines.group[at], start, back, hits.face, far, behind, left)
-        return through.joined(mirrored.only(~inner))
+        left = np.repeat(crossed.mirrored[at, None] * lines.passed[at], crossed.passed.shape[1], axis=1)
+        mirrored = Lines(lines.group[at], start, back, hits.face, far, behind, left, np.zeros(len(at), bool))
+        return through.and_(mirrored.only(~inner))
 
-    def _rays_of(self, some: Ints, count: int, round_: int) -> tuple[Floats32, Floats32]:
+    def _gone_on(self, lines: Lines, gloss: Gloss) -> Lines:
+        """Rays, and beside them those that go on from what is smooth."""
+        normal = self.surfaces.normal[np.maximum(lines.face, 0)]
+        at, out, counts = gloss.mirrored(lines.face, normal, lines.origin, lines.out)
+        if not len(at):
+            return lines
+        before = np.sign(np.einsum("ij,ij->i", normal[at], out))[:, None] * np.float32(START_M)
+        start = lines.origin[at] + lines.out[at] * lines.run[at, None] + normal[at] * before
+        hits = self.rays.meet(start, out, alone=True)
+        behind, inner = self.surfaces.met(hits.face, out)
+        far = hits.distance_m.astype(np.float32)
+        aside = np.zeros(len(at), bool)
+        onward = Lines(lines.group[at], start, out, hits.face, far, behind, counts[:, None], aside)
+        return lines.and_(onward.only(~inner))
+
+    def rays_of(self, some: Ints, count: int, round_: int) -> tuple[Floats32, Floats32]:
         """(k, count, 3) where the rays of some sides begin and where they go, in each round others."""
         frame = frames(self.sides.normal[some]).astype(np.float32)
         order = _by_groups(count)
@@ -322,65 +339,24 @@ class Gatherer:
         sent.behind[at], sent.inner[at] = behind, inner
 
 
-@dataclass(frozen=True, slots=True)
-class RayBundle:
-    """Rays of some sides (k, r): where from, where to, the triangle each meets (-1: none), how far, whether
-    from behind, and whether from within a body."""
-
-    origin: Floats32
-    out: Floats32
-    face: Ints32
-    run: Floats32
-    behind: Bools
-    inner: Bools
-
-    @classmethod
-    def none(cls, origin: Floats32, out: Floats32) -> RayBundle:
-        """Rays that are not sent yet: they meet nothing."""
-        shape = out.shape[:2]
-        run = np.full(shape, np.inf, np.float32)
-        return cls(
-            origin, out, np.full(shape, -1, np.int32), run, np.zeros(shape, bool), np.zeros(shape, bool)
-        )
-
-
-@dataclass(frozen=True, slots=True)
-class Lines:
-    """Rays that count, sorted by the ``group`` (k,) of their side: where from, where to, what each meets and
-    how far away, whether from behind, and the share (k, 3 or 1) of its light that comes."""
-
-    group: Ints
-    origin: Floats32
-    out: Floats32
-    face: Ints32
-    run: Floats32
-    behind: Bools
-    passed: Floats32
-
-    @classmethod
-    def of(cls, sent: RayBundle, counted: Bools) -> Lines:
-        """Of the rays of some sides those that count (k, r); nothing is lost of them."""
-        sides, rays = counted.shape
-        group = np.arange(sides)[:, None] * GROUPS + np.arange(rays)[None] // (rays // GROUPS)
-        return cls(
-            group[counted],
-            sent.origin[counted],
-            sent.out[counted],
-            sent.face[counted],
-            sent.run[counted],
-            sent.behind[counted],
-            np.ones((int(counted.sum()), 1), np.float32),
-        )
-
-    def only(self, which: Bools) -> Lines:
-        """Those (k,) alone."""
-        return Lines(*(getattr(self, name)[which] for name in self.__dataclass_fields__))
-
-    def joined(self, other: Lines) -> Lines:
-        """These and others, sorted again."""
-        order = np.argsort(np.concatenate([self.group, other.group]), kind="stable")
-        pairs = ((getattr(self, name), getattr(other, name)) for name in self.__dataclass_fields__)
-        return Lines(*(np.concatenate(pair)[order] for pair in pairs))
+def in_chunks(
+    which: Ints, size: int, work: Callable[[Ints], _Made], progress: Progress | None
+) -> list[_Made]:
+    """Work on some sides (k,), so many at a time, in several threads: nearly all of it goes on outside
+    Python's lock.  Raises Cancelled."""
+    chunks = [which[start : start + size] for start in range(0, max(len(which), 1), size)]
+    made: list[_Made] = []
+    with ThreadPoolExecutor(THREADS) as pool:
+        waiting = [pool.submit(work, chunk) for chunk in chunks]
+        try:
+            for number, piece in enumerate(waiting):
+                if progress is not None and not progress(number / len(chunks)):
+                    raise Cancelled
+                made.append(piece.result())
+        finally:
+            for piece in waiting:
+                piece.cancel()
+    return made
 
 
 def _by_groups(count: int) -> Ints:
@@ -398,8 +374,8 @@ def _joined(pieces: list[SideRays], which: Ints, sides: int) -> Seen:
         starts.append(np.concatenate([[0], np.cumsum(length)]))
     parts = {
         name: np.concatenate([getattr(item, name) for item in pieces])
-        for name in ("side", "face", "passed", "place", "out", "clear", "count", "bad")
+        for name in ("side", "face", "passed", "place", "out", "clear", "straight", "count", "bad")
     }
     count[which], bad[which] = parts["count"], parts["bad"]
     met = Met(starts[0], parts["side"], parts["face"], parts["passed"], parts["place"])
-    return Seen(met, Away(starts[1], parts["out"], parts["clear"]), count, bad)
+    return Seen(met, Away(starts[1], parts["out"], parts["clear"], parts["straight"]), count, bad)

@@ -35,6 +35,20 @@ def in_parts(count: int, work: Callable[[slice], _Made]) -> list[_Made]:
         return list(pool.map(work, parts))
 
 
+def sun_at(rays: RayScene, panes: Panes | None, place: Floats32, facing: Floats32, sun: Floats32) -> Floats32:
+    """(k, 3 or 1) what comes of the sun, towards (3,), to places (k, 3) on surfaces that face (k, 3): nothing
+    in shadow, else what panes leave of it."""
+    left = np.zeros((len(place), 1 if panes is None else panes.passes.shape[1]), np.float32)
+    start = place + facing * np.float32(START_M)
+    clear = np.flatnonzero(~rays.shaded(start, np.broadcast_to(sun, start.shape), alone=True))
+    if panes is None:
+        left[clear] = 1.0
+    elif len(clear):
+        out = np.broadcast_to(sun, (len(clear), 3))
+        left[clear] = panes.through(start[clear], out, np.full(len(clear), np.inf, np.float32))
+    return left
+
+
 @dataclass(frozen=True, slots=True)
 class Met:
     """Rays that met a surface, sorted by side and group: the rays of group g of side s are ``starts[GROUPS s
@@ -76,15 +90,8 @@ class Met:
             facing[self.side[part] >= backs] *= np.float32(-1.0)
             cosine = facing @ towards
             lit = np.flatnonzero(cosine > 0.0)
-            start = self.place[part][lit] + facing[lit] * np.float32(START_M)
-            clear = lit[~rays.shaded(start, np.broadcast_to(towards, start.shape), alone=True)]
-            if panes is None:
-                result[part][clear, 0] = cosine[clear]
-            elif len(clear):
-                start = start[np.isin(lit, clear, assume_unique=True)]
-                out = np.broadcast_to(towards, start.shape)
-                left = panes.through(start, out, np.full(len(start), np.inf, np.float32))
-                result[part][clear] = cosine[clear, None] * left
+            left = sun_at(rays, panes, self.place[part][lit], facing[lit], towards)
+            result[part][lit] = cosine[lit, None] * left
 
         in_parts(len(result), some)
         return result
@@ -92,16 +99,32 @@ class Met:
 
 @dataclass(frozen=True, slots=True)
 class Away:
-    """Rays that met nothing, sorted as those that did: their directions ``out`` (j, 3), and what panes on the
-    way ``passed`` (j, 3 or 1)."""
+    """Rays that met nothing, sorted as those that did: their directions ``out`` (j, 3), what panes on the way
+    ``passed`` (j, 3 or 1), and which came ``straight`` (j,), mirrored by nothing."""
 
     starts: Ints
     out: Floats32
     passed: Floats32
+    straight: Bools
+
+    def straight_of(self, sides: Bools) -> Away:
+        """Those that came straight to some sides (n,)."""
+        return self.kept(self.straight & np.repeat(sides, np.diff(self.starts[::GROUPS])))
+
+    def reached(self) -> Ints:
+        """(n,) how many rays of each side came straight."""
+        side = np.repeat(np.arange((len(self.starts) - 1) // GROUPS), np.diff(self.starts[::GROUPS]))
+        return np.bincount(side[self.straight], minlength=(len(self.starts) - 1) // GROUPS)
+
+    def with_more(self, other: Away) -> Away:
+        """These and those of other sides; no side is in both."""
+        order, starts = _merged(self.starts, other.starts)
+        parts = ((getattr(self, name), getattr(other, name)) for name in ("out", "passed", "straight"))
+        return Away(starts, *(np.concatenate(pair)[order] for pair in parts))
 
     def kept(self, which: Bools) -> Away:
         """Those of the rays (j,) only."""
-        return Away(shortened(self.starts, which), self.out[which], self.passed[which])
+        return Away(shortened(self.starts, which), self.out[which], self.passed[which], self.straight[which])
 
     def brought(self, sky: Sky) -> Floats:
         """(GROUPS n, 3) the light of the sky that they bring to each group, lux times rays."""
@@ -154,9 +177,8 @@ class Seen:
 
     def with_more(self, other: Seen) -> Seen:
         """What these and other sides see; no side is in both."""
-        met, away = self.met, self.away
+        met = self.met
         order, starts = _merged(met.starts, other.met.starts)
-        sent, begins = _merged(away.starts, other.away.starts)
         return replace(
             self,
             met=Met(
@@ -166,11 +188,7 @@ class Seen:
                     for name in ("side", "face", "passed", "place")
                 ),
             ),
-            away=Away(
-                begins,
-                np.concatenate([away.out, other.away.out])[sent],
-                np.concatenate([away.passed, other.away.passed])[sent],
-            ),
+            away=self.away.with_more(other.away),
             count=self.count + other.count,
         )
 

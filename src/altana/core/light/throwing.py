@@ -4,7 +4,7 @@ further one."""
 from __future__ import annotations
 
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import scipy
@@ -24,24 +24,38 @@ class Throwing:
     throws: tuple[scipy.sparse.csr_array, ...]
 
     @classmethod
-    def of(cls, seen: Seen, gatherer: Gatherer, sky: Sky) -> Throwing:
-        """What is thrown at sides that see this."""
+    def of(cls, seen: Seen, gatherer: Gatherer, sky: Sky, lamps: Floats | None = None) -> Throwing:
+        """What is thrown at sides that see this.  lamps : (n, 3) lux straight from lamps."""
         met, surfaces = seen.met, gatherer.surfaces
         sunlit = met.sunlit(gatherer.rays, gatherer.panes, np.asarray(sky.sun), surfaces.normal)
         steady = seen.away.brought(sky)
         starts = met.starts.astype(np.int32) if len(met.side) < 2**31 else met.starts
         shape = (len(starts) - 1, (len(starts) - 1) // GROUPS)
+        # What smooth surfaces mirror of each other rays have followed, and of the sun its beams; of lamps
+        # they throw a mean, and of the sun too where they are small or bent.
+        gloss = surfaces.gloss
+        sheen = None if gloss is None else gloss.sheen[met.face]
+        bent = None if gloss is None else gloss.plane[met.face] < 0
         throws = []
         for k in range(3):
             passed = np.ascontiguousarray(met.passed[:, min(k, met.passed.shape[1] - 1)])
             reflect = np.ascontiguousarray(surfaces.albedo[:, k])[met.face] * passed
-            steady[:, k] += (
-                sums(met.starts, reflect * sunlit[:, min(k, sunlit.shape[1] - 1)]) * sky.sun_lux[k]
-            )
+            sunny = sunlit[:, min(k, sunlit.shape[1] - 1)] * np.float32(sky.sun_lux[k])
+            if sheen is not None and bent is not None:
+                mirrored = sheen * passed
+                reflect -= mirrored
+                steady[:, k] += sums(met.starts, mirrored * bent * sunny)
+                if lamps is not None and lamps.any():
+                    steady[:, k] += sums(met.starts, mirrored * lamps[met.side, k].astype(np.float32))
+            steady[:, k] += sums(met.starts, reflect * sunny)
             # Put together by hand: pairs that there are twice need not be found and added up, which takes as
             # long as all the bounces.
             throws.append(scipy.sparse.csr_array((reflect, met.side, starts), shape=shape))
         return cls(steady, tuple(throws))
+
+    def with_steady(self, steady: Floats) -> Throwing:
+        """The same with other light (GROUPS n, 3) besides."""
+        return replace(self, steady=self.steady + steady)
 
     def grey(self) -> Throwing:
         """The same without colours, in one."""

@@ -17,10 +17,22 @@ import numpy.typing as npt
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.rays import RayScene
 from altana.core.geometry.shells import outsides
+from altana.core.light.beams import beams
 from altana.core.light.closer import CloserPlaces
+from altana.core.light.far_sky import FarSky
 from altana.core.light.finer import Places
 from altana.core.light.frosted import FROSTED_PASSES, looked_through
-from altana.core.light.gathering import Cancelled, Gatherer, Sides, Surfaces, normals_of, on_surface
+from altana.core.light.gathering import (
+    MORE,
+    RAYS,
+    Cancelled,
+    Gatherer,
+    Sides,
+    Surfaces,
+    normals_of,
+    on_surface,
+)
+from altana.core.light.gloss import gloss_of
 from altana.core.light.joined import joined, surfaces_in_rooms
 from altana.core.light.lamp_shadows import DirectLight, Reckoning, at_edges
 from altana.core.light.lightmap import LightPoints
@@ -29,6 +41,7 @@ from altana.core.light.luminaires import NEAREST_M, Lamplight, glowing_faces, lu
 from altana.core.light.painting import carriers, painted
 from altana.core.light.panes import panes_of
 from altana.core.light.seen import START_M, Seen
+from altana.core.light.shape import fan
 from altana.core.light.sky import Sky
 from altana.core.light.throwing import Exchange, Throwing
 from altana.core.model import Model
@@ -41,12 +54,15 @@ BOUNCES = 10
 #: Surfaces whose light may be off by more than this share get more rays, the rest of the work after the FIRST
 #: part; so many bounces are enough to tell, and darker than this it does not matter.
 MUCH_GRAIN, FIRST, FEW_BOUNCES, LEAST_SEEN_LUX = 0.2, 0.75, 4, 0.5
+#: The sky of one ray is much where it would be more than this share of all light; by so many ways the sky is
+#: measured.
+MUCH_SKY, HALF_SPACE = 0.15, 256
 #: Which of what glows is reckoned with, by whether it is small.
 SMALL, LARGE, ALL = (True,), (False,), (True, False)
 #: From so many places of its cell each side looks at lamps.
 LAMP_BEGINS = 4
-#: With so much of the work done all rays are known.
-NEARLY = 0.97
+#: With so much of the work done all rays but those to far sky are known, and all.
+NEARER, NEARLY = 0.9, 0.97
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,9 +105,13 @@ class Lighting:
     rooms: Ints
     asked: Bools
     more: Seen | None = field(default=None)
+    far: FarSky = field(init=False)
     #: Where lamps are reckoned on small parts, and which sides of those places are buried; once lamps were
     #: on.
     parts: tuple[CloserPlaces, Bools] | None = field(default=None)
+
+    def __post_init__(self) -> None:
+        self.far = FarSky(self.gatherer)
 
     @classmethod
     def of(
@@ -128,19 +148,21 @@ class Lighting:
         gatherer, seen, reckoned = self.gatherer, self.seen, self._reckoning(sky, progress)
         small, large = self._lamplight(reckoned)
         lamps = small + large
+        at_once: Floats = lamps + beams(gatherer, np.asarray(sky.sun), np.asarray(sky.sun_lux), ~seen.bad)
         _go_on(progress, FIRST)
-        thrown = Throwing.of(seen, gatherer, sky)
+        thrown = Throwing.of(seen, gatherer, sky, lamps)
         _go_on(progress, FIRST)
         weight = 1.0 / np.maximum(seen.count, 1.0)
-        grainy = self._grainy(Exchange(thrown.grey(), None, weight, lamps))
+        grainy, dim = self._grainy(sky, Exchange(thrown.grey(), None, weight, at_once))
         more = None
         if grainy.any():
-            closer = self._seen_closer(grainy, _part_of(progress, FIRST, NEARLY))
+            closer = self._seen_closer(grainy, _part_of(progress, FIRST, NEARER))
+            far = self.far.light(sky, grainy & dim, seen, closer, _part_of(progress, NEARER, NEARLY))
             _go_on(progress, NEARLY)
-            more = Throwing.of(closer, gatherer, sky)
+            more = Throwing.of(closer, gatherer, sky, lamps).with_steady(far)
             weight = 1.0 / np.maximum(seen.count + closer.count, 1.0)
         _go_on(progress, NEARLY)
-        light, grain = Exchange(thrown, more, weight, lamps).light(BOUNCES, self.carried)
+        light, grain = Exchange(thrown, more, weight, at_once).light(BOUNCES, self.carried)
         _go_on(progress, NEARLY)
         direct = DirectLight(lamps)
         if reckoned is not None and not rough:
@@ -217,9 +239,10 @@ class Lighting:
         assert self.more is not None
         return self.more.only(sides)
 
-    def _grainy(self, exchange: Exchange) -> Bools:
+    def _grainy(self, sky: Sky, exchange: Exchange) -> tuple[Bools, Bools]:
         """(n,) sides on surfaces whose light is not known well by the rays they had: in dim rooms few of them
-        meet what is bright."""
+        meet what is bright; and (n,) those that are so dim that the sky of one ray more or less would be
+        much."""
         light, grain = exchange.light(FEW_BOUNCES)
         # All of a surface or none of it: those alone that have much grain are those that met more light than
         # they should, and taking only theirs away would darken the whole.
@@ -228,7 +251,9 @@ class Lighting:
         total, off = (np.bincount(surface, weights=values * good) for values in (light[:, 0], grain))
         much = (off > MUCH_GRAIN * total) & (total > LEAST_SEEN_LUX * np.bincount(surface, weights=good))
         grainy: Bools = good & much[surface]
-        return grainy
+        whole = np.pi * float(sky.luminance(fan(HALF_SPACE).astype(np.float32)).mean())
+        dim: Bools = (light[:, 0] > LEAST_SEEN_LUX) & (MUCH_SKY * light[:, 0] * (RAYS + MORE) < whole)
+        return grainy, dim
 
 
 def _surfaces_of(
@@ -236,12 +261,14 @@ def _surfaces_of(
 ) -> Surfaces:
     shown = np.clip(albedo, 0.0, 0.92)
     shown[frosted] *= FROSTED_PASSES
+    normal = normals_of(model, np.arange(len(model.faces))).astype(np.float32)
     return Surfaces(
-        normals_of(model, np.arange(len(model.faces))).astype(np.float32),
+        normal,
         np.where(pane[model.face_material], 0, sense).astype(np.int8),
         model.face_objects().astype(np.int64),
         shown[model.face_material].astype(np.float32),
         frosted[model.face_material],
+        gloss_of(model, ~pane & ~frosted, normal),
     )
 
 
