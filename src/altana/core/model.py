@@ -16,6 +16,7 @@ import numpy.typing as npt
 from altana.core.conventions import Floats, Floats32, Ints, Ints32, Numbers, Vec2, Vec3
 from altana.core.distinct import in_use
 from altana.core.errors import Refused
+from altana.core.extent import extent
 
 #: Materials that let sight through, or that ripple, are drawn differently from solid ones.
 SOLID, GLASS, WATER = "solid", "glass", "water"
@@ -257,7 +258,7 @@ class Model:
             used = self.vertices[in_use(self.faces[together], len(self.vertices))] if together.any() else used
         if not len(used):
             return np.zeros((2, 3))
-        return np.stack([used.min(axis=0), used.max(axis=0)]).astype(float)
+        return extent(used).astype(float)
 
     def face_objects(self) -> Ints32:
         """(m,) int32: the index in ``objects`` that each triangle belongs to."""

@@ -7,14 +7,15 @@ are found where the file names none, and what a person should know is written do
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
 
-from altana.core.conventions import Floats, Floats32, Ints32, Vec3
+from altana.core.conventions import Floats, Floats32, Vec3
 from altana.core.errors import UserError
+from altana.core.extent import extent
 from altana.core.model import (
     NO_COLOURS,
     NO_LINES,
@@ -42,14 +43,17 @@ TOGETHER = 200_000
 STRAY_TIMES, STRAY_M = 40.0, 2_000.0
 MOST_STRAYS = 0.1
 
+_LookedAt = dict[tuple[int, int], tuple[npt.NDArray[np.floating], bool]]
+
 
 def build(raw: RawModel, source: str) -> Model:
     """Put the parts together.  Raises UserError when nothing drawable is left."""
     kept, dropped = [], 0
     for number, cloud in enumerate(raw.clouds):
         splatted(cloud.name, cloud.points, cloud.colours, raw, number)
+    looked_at: _LookedAt = {}
     for part in raw.parts:
-        clean, lost = _sound(part)
+        clean, lost = _sound(part, looked_at)
         dropped += lost
         if clean is not None:
             kept.append(clean)
@@ -115,17 +119,25 @@ def _object_order(parts: Sequence[Part]):  # type: ignore[no-untyped-def]
     return lambda part: first[part.object_id]
 
 
-def _sound(part: Part) -> tuple[Part | None, int]:
+def _sound(part: Part, looked_at: _LookedAt) -> tuple[Part | None, int]:
+    """The part without what is damaged, and how many of its triangles were.  looked_at : by the numbers of
+    vertices and faces that copies share, the box of the one and whether the other name no corner that is not
+    there."""
     faces = np.asarray(part.faces).reshape(-1, 3)
     count = len(part.vertices)
     if not len(faces) or not count:
         return None, len(faces)
     # One look at all numbers is the usual case; only damaged parts are looked at point by point.
-    part.low, part.high = part.vertices.min(axis=0), part.vertices.max(axis=0)
+    shared = id(part.vertices), id(part.faces)
+    if shared not in looked_at:
+        known = int(faces.max()) < count and (faces.dtype.kind == "u" or int(faces.min()) >= 0)
+        looked_at[shared] = extent(part.vertices), bool(known)
+    box, known = looked_at[shared]
+    part.box(box)
     within = part.low.min() > -LARGEST_M and part.high.max() < LARGEST_M
-    known = int(faces.max()) < count and (faces.dtype.kind == "u" or int(faces.min()) >= 0)
     if within and known:
         return part, 0
+    part.settle()
     good = np.asarray(((faces >= 0) & (faces < count)).all(axis=1))
     finite = np.asarray(np.abs(part.vertices).max(axis=1) < LARGEST_M)
     good[good] &= finite[faces[good]].all(axis=1)
@@ -133,7 +145,7 @@ def _sound(part: Part) -> tuple[Part | None, int]:
         return None, len(faces)
     part.faces = faces[good]
     part.vertices = np.where(finite[:, None], part.vertices, 0.0)
-    part.low, part.high = part.vertices.min(axis=0), part.vertices.max(axis=0)
+    part.box(extent(part.vertices))
     return part, int((~good).sum())
 
 
@@ -201,6 +213,10 @@ def _mend_normals(parts: Sequence[Part]) -> None:
         # Nearly always all are sound, which two looks tell.
         if square.min() > 0.25 and square.max() < 4.0:
             continue
+        if part.placing is not None:
+            part.settle()
+            assert part.normals is not None
+            square = np.einsum("ij,ij->i", part.normals, part.normals)
         sound = (square > 0.25) & (square < 4.0)
         if sound.mean() < 0.9:
             part.normals = None
@@ -264,43 +280,43 @@ def _smooth(bare: Sequence[Part], middle: Floats) -> dict[int, Floats32]:
     return normals
 
 
-@dataclass(slots=True)
 class _Arrays:
-    """The parts one after the other, as they become the arrays of a model."""
+    """The arrays of a model, filled part by part.  painted : whether any part has colours."""
 
-    vertices: list[Floats32] = field(default_factory=list)
-    normals: list[Floats32] = field(default_factory=list)
-    uvs: list[Floats32] = field(default_factory=list)
-    faces: list[Ints32] = field(default_factory=list)
-    materials: list[Ints32] = field(default_factory=list)
-    colours: list[npt.NDArray[np.uint8]] = field(default_factory=list)
-    objects: list[SceneObject] = field(default_factory=list)
-    #: Corners and triangles up to now.
-    corners: int = 0
-    triangles: int = 0
+    def __init__(self, parts: Sequence[Part], painted: bool) -> None:
+        corners, triangles = (
+            sum(len(array) for array in arrays)
+            for arrays in ([part.vertices for part in parts], [part.faces for part in parts])
+        )
+        self.vertices, self.normals = np.empty((corners, 3), np.float32), np.empty((corners, 3), np.float32)
+        # What nobody writes to takes no memory.
+        self.uvs = np.zeros((corners, 2), np.float32)
+        self.faces, self.materials = np.empty((triangles, 3), np.int32), np.empty(triangles, np.int32)
+        self.colours = np.empty((corners if painted else 0, 4), np.uint8)
+        self.objects: list[SceneObject] = []
+        #: Corners and triangles up to now.
+        self.corners = self.triangles = 0
 
-    def add(
-        self, part: Part, offset: Vec3, painted: bool, pictured: bool, gives: tuple[float, float]
-    ) -> None:
-        """One more part.  painted : whether any part has colours; pictured : whether its material has
-        pictures; gives : lumens and kelvin of its object."""
-        moved = part.vertices - np.asarray(offset) if any(offset) else part.vertices
-        points = moved.astype(np.float32, copy=False)
-        normal = np.asarray(part.normals, np.float32)
-        texture = part.uvs
-        if texture is None or len(texture) != len(points):
-            texture = _box_uvs(points, normal) if pictured else np.zeros((len(points), 2), np.float32)
-        self.vertices.append(points)
-        self.normals.append(normal)
-        self.uvs.append(np.asarray(texture, np.float32))
-        if painted:
-            own = part.colours if part.colours is not None and len(part.colours) == len(points) else None
-            self.colours.append(np.full((len(points), 4), 255, np.uint8) if own is None else own)
-        self.faces.append(np.add(part.faces, self.corners, dtype=np.int32, casting="unsafe"))
-        self.materials.append(np.full(len(part.faces), part.material, np.int32))
+    def add(self, part: Part, offset: Vec3, pictured: bool, gives: tuple[float, float]) -> None:
+        """One more part.  pictured : whether its material has pictures; gives : lumens and kelvin of its
+        object."""
+        points, normals = part.placed()
+        own = slice(self.corners, self.corners + len(points))
+        self.vertices[own] = points - np.asarray(offset) if any(offset) else points
+        self.normals[own] = normals
+        if part.uvs is not None and len(part.uvs) == len(points):
+            self.uvs[own] = part.uvs
+        elif pictured:
+            self.uvs[own] = _box_uvs(self.vertices[own], self.normals[own])
+        if len(self.colours):
+            self.colours[own] = 255
+            if part.colours is not None and len(part.colours) == len(points):
+                self.colours[own] = part.colours
+        mine = slice(self.triangles, self.triangles + len(part.faces))
+        self.faces[mine] = np.add(part.faces, self.corners, dtype=np.int32, casting="unsafe")
+        self.materials[mine] = part.material
         self._name(part, gives)
-        self.corners += len(points)
-        self.triangles += len(part.faces)
+        self.corners, self.triangles = own.stop, mine.stop
 
     def _name(self, part: Part, gives: tuple[float, float]) -> None:
         """Say which object the triangles belong to."""
@@ -313,22 +329,26 @@ class _Arrays:
         self.objects.append(SceneObject(*named, self.triangles, count, *gives))
 
 
-def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -> Model:
+def _assemble(parts: list[Part], raw: RawModel, source: str, offset: Vec3) -> Model:
     painted = any(part.colours is not None for part in parts)
     _mend_normals(parts)
     _add_flat_normals(parts, not any(offset))
     pictured = [item.pictured for item in raw.materials] or [False]
-    arrays = _Arrays()
-    for part in parts:
+    arrays = _Arrays(parts, painted)
+    # What is put together is needed no more: a large model is not held twice.
+    raw.parts.clear()
+    parts.reverse()
+    while parts:
+        part = parts.pop()
         gives = raw.fixtures.get(part.object_id, (0.0, 0.0))
-        arrays.add(part, offset, painted, pictured[part.material], gives)
+        arrays.add(part, offset, pictured[part.material], gives)
     storeys = sorted(raw.storeys, key=lambda storey: storey.elevation_m)
     return Model(
-        vertices=np.concatenate(arrays.vertices),
-        normals=_numbers(np.concatenate(arrays.normals)),
-        uvs=_numbers(np.concatenate(arrays.uvs)),
-        faces=np.concatenate(arrays.faces),
-        face_material=np.concatenate(arrays.materials),
+        vertices=arrays.vertices,
+        normals=_numbers(arrays.normals),
+        uvs=_numbers(arrays.uvs),
+        faces=arrays.faces,
+        face_material=arrays.materials,
         objects=tuple(arrays.objects),
         materials=tuple(raw.materials) or (Material("Plain"),),
         images=tuple(raw.images),
@@ -339,7 +359,7 @@ def _assemble(parts: Sequence[Part], raw: RawModel, source: str, offset: Vec3) -
         source=source,
         unit=raw.unit,
         linework=_linework(raw, offset),
-        colours=np.concatenate(arrays.colours) if painted else NO_COLOURS,
+        colours=arrays.colours if painted else NO_COLOURS,
         place=raw.place,
         cameras=tuple(replace(item, eye=_less(item.eye, offset)) for item in raw.cameras),
         lamps=tuple(replace(item, place=_less(item.place, offset)) for item in raw.lamps),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -34,6 +34,8 @@ MANY_TRIANGLES = 1_500_000
 #: Of models with more triangles than this only those over the places looked up from are met, found by a grid
 #: of so many cells a side.
 FEW_TRIANGLES, CELLS = 100_000, 1024
+#: Triangles looked at together.
+AT_A_TIME = 1_000_000
 
 
 def with_levels(model: Model, rooms_wanted: bool) -> Model:
@@ -63,13 +65,9 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     cover, at least 2 m above the one below; a model without such a floor gets one storey where one stands
     beside its things.
     """
-    a, b, c = (model.vertices[model.faces[:, corner]].astype(float) for corner in range(3))
-    normal = crossed(b - a, c - a)
-    area = np.linalg.norm(normal, axis=1) / 2
-    level = normal[:, 2] > 0.999 * 2 * np.maximum(area, 1e-12)
-    middle = ((a + b + c) / 3)[level]
-    area = area[level]
-    floors = _floors(model, normal, middle, area, _plan_m2(model, a, b, c))
+    lie = _Lie.of(model)
+    middle, area = lie.middle, lie.area
+    floors = _floors(model, lie)
     building = bool(floors)
     if not floors:
         floors = [_standing(middle[:, 2], area, model.vertices)]
@@ -102,6 +100,42 @@ def with_found_storeys(model: Model) -> tuple[Model, bool]:
     ), building
 
 
+@dataclass(frozen=True, slots=True)
+class _Lie:
+    """How triangles lie: twice their areas, ``size`` (m,) float32, and how much of that faces up, ``up``
+    (m,); of the level ones ``middle`` (n, 3) and ``area`` (n,); and ``plan_m2``, what most of the model
+    covers on plan, as a box."""
+
+    size: Floats32
+    up: Floats32
+    middle: Floats
+    area: Floats
+    plan_m2: float
+
+    @classmethod
+    def of(cls, model: Model) -> _Lie:
+        """Of all of a model, some triangles at a time: a large one takes no more memory for it."""
+        count = len(model.faces)
+        size, up = np.empty(count, np.float32), np.empty(count, np.float32)
+        # What most of it covers is told by a part of very many as well.
+        every = 1 + count // MANY_TRIANGLES
+        middles, areas, plans = [np.zeros((0, 3))], [np.zeros(0)], [np.zeros((0, 2))]
+        for start in range(0, count, AT_A_TIME):
+            some = slice(start, start + AT_A_TIME)
+            a, b, c = (model.vertices[model.faces[some, corner]].astype(float) for corner in range(3))
+            normal = crossed(b - a, c - a)
+            length = np.linalg.norm(normal, axis=1)
+            size[some], up[some] = length, normal[:, 2]
+            level = normal[:, 2] > 0.999 * 2 * np.maximum(length / 2, 1e-12)
+            middle = (a + b + c) / 3
+            middles.append(middle[level])
+            areas.append(length[level] / 2)
+            plans.append(middle[::every, :2])
+        low, high = np.percentile(np.concatenate(plans), [3, 97], axis=0)
+        plan_m2 = float(np.prod(np.maximum(high - low, 1e-6)))
+        return cls(size, up, np.concatenate(middles), np.concatenate(areas), plan_m2)
+
+
 def _standing(middle: Floats, area: Floats, corners: Floats32) -> float:
     """The height at which one stands beside things without floors: their lowest large level surface, where it
     lies as low as land does or all is as flat as land, or else their foot; a roof is no ground.  middle :
@@ -119,22 +153,14 @@ def _standing(middle: Floats, area: Floats, corners: Floats32) -> float:
     return land if flat or land <= foot + max(LAND_RISE * rise, min(LAND_RISE_M, 0.5 * rise)) else foot
 
 
-def _plan_m2(model: Model, a: Floats, b: Floats, c: Floats) -> float:
-    """What most of the model covers on plan, as a box."""
-    middle = (a + b + c)[:, :2] / 3
-    low, high = np.percentile(middle, [3, 97], axis=0)
-    return float(np.prod(np.maximum(high - low, 1e-6)))
-
-
-def _covers(model: Model, normal: Floats, places: Floats) -> RayScene:
+def _covers(model: Model, lie: _Lie, places: Floats) -> RayScene:
     """What may lie over (n, 3) places."""
     if len(model.faces) <= FEW_TRIANGLES:
         return RayScene.of(model)
     chosen = over_places(model, places)
     if len(model.faces) > MANY_TRIANGLES:
-        size = np.linalg.norm(normal, axis=1)
-        large = size > np.partition(size, -MANY_TRIANGLES)[-MANY_TRIANGLES] * 0.999
-        chosen &= large & (np.abs(normal[:, 2]) > 0.3 * size)
+        large = lie.size > np.partition(lie.size, -MANY_TRIANGLES)[-MANY_TRIANGLES] * np.float32(0.999)
+        chosen &= large & (np.abs(lie.up) > np.float32(0.3) * lie.size)
     return RayScene.of(model, chosen=chosen)
 
 
@@ -147,20 +173,25 @@ def over_places(model: Model, places: Floats) -> Bools:
     np.add.at(count, (index[:, 0] + 1, index[:, 1] + 1), 1)
     # How many places lie in all cells up to one: four of these tell how many lie in any box.
     upto = count.cumsum(axis=0).cumsum(axis=1)
-    at = np.floor((model.vertices[:, :2] - low) / cell).clip(-1, CELLS + 1).astype(np.int32)
-    a, b, c = (at[model.faces[:, corner]] for corner in range(3))
-    first = np.maximum(np.minimum(np.minimum(a, b), c), 0)
-    last = np.minimum(np.maximum(np.maximum(a, b), c), CELLS)
-    meets = (first <= last).all(axis=1)
-    (x0, y0), (x1, y1) = first[meets].T, last[meets].T + 1
     over = np.zeros(len(model.faces), bool)
-    over[meets] = upto[x1, y1] - upto[x0, y1] - upto[x1, y0] + upto[x0, y0] > 0
+    for start in range(0, len(over), AT_A_TIME):
+        faces = model.faces[start : start + AT_A_TIME]
+        a, b, c = (
+            np.floor((model.vertices[faces[:, corner], :2] - low) / cell).clip(-1, CELLS + 1).astype(np.int32)
+            for corner in range(3)
+        )
+        first = np.maximum(np.minimum(np.minimum(a, b), c), 0)
+        last = np.minimum(np.maximum(np.maximum(a, b), c), CELLS)
+        meets = (first <= last).all(axis=1)
+        (x0, y0), (x1, y1) = first[meets].T, last[meets].T + 1
+        held = upto[x1, y1] - upto[x0, y1] - upto[x1, y0] + upto[x0, y0]
+        over[start : start + AT_A_TIME][meets] = held > 0
     return over
 
 
-def _floors(model: Model, normal: Floats, middle: Floats, area: Floats, plan_m2: float) -> list[float]:
-    """The heights of level surfaces under cover.  normal : (faces, 3) of all triangles; middle (n, 3) and
-    area (n,) of the level ones."""
+def _floors(model: Model, lie: _Lie) -> list[float]:
+    """The heights of level surfaces under cover."""
+    middle, area = lie.middle, lie.area
     if not len(middle):
         return []
     height = np.round(middle[:, 2] / 0.05).astype(int)
@@ -173,7 +204,7 @@ def _floors(model: Model, normal: Floats, middle: Floats, area: Floats, plan_m2:
     if not looks:
         return []
     places = middle[np.concatenate([mine for _, mine in looks])] + (0.0, 0.0, 0.05)
-    up = _covers(model, normal, places).cast(places, np.tile((0.0, 0.0, 1.0), (len(places), 1))).distance_m
+    up = _covers(model, lie, places).cast(places, np.tile((0.0, 0.0, 1.0), (len(places), 1))).distance_m
     candidates = []
     for (z, mine), over in zip(
         looks, np.split(up, np.cumsum([len(mine) for _, mine in looks])[:-1]), strict=True
@@ -184,7 +215,7 @@ def _floors(model: Model, normal: Floats, middle: Floats, area: Floats, plan_m2:
             candidates.append((exact, covered, z))
     # What counts is measured against the largest floor under cover, not against the land around.
     largest = max((covered for _, covered, _ in candidates), default=0.0)
-    if largest < LEAST_SHARE * plan_m2:
+    if largest < LEAST_SHARE * lie.plan_m2:
         return []
     enough = 0.01 * largest
     floors: list[tuple[float, float]] = []

@@ -9,7 +9,9 @@ import numpy as np
 import numpy.typing as npt
 
 from altana.core.conventions import Floats
+from altana.core.extent import extent
 from altana.core.model import EncodedImage, FoundCamera, Lamp, Material, Place, Problem, Room, Storey
+from altana.importers.placing import Placing
 
 #: Numbers beyond this are damage, metres.
 LARGEST_M = 1e9
@@ -32,9 +34,31 @@ class Part:
     colours: npt.NDArray[np.uint8] | None = None
     #: Whether the file asks for smooth directions without giving them.
     smooth: bool = False
-    #: Lowest and highest corner, (3,); found where parts are looked at for damage.
+    #: Where vertices and normals have yet to be brought: copies share theirs.
+    placing: Placing | None = None
+    #: Lowest and highest corner, (3,), where it stands; found where parts are looked at for damage.
     low: npt.NDArray[np.floating] = field(init=False)
     high: npt.NDArray[np.floating] = field(init=False)
+
+    def placed(self) -> tuple[npt.NDArray[np.floating], npt.NDArray[np.floating] | None]:
+        """Vertices and normals where they stand."""
+        if self.placing is None:
+            return self.vertices, self.normals
+        normals = None if self.normals is None else self.placing.directions(self.normals)
+        return self.placing.points(self.vertices), normals
+
+    def settle(self) -> None:
+        """Have vertices and normals of its own, where they stand."""
+        self.vertices, self.normals = self.placed()
+        self.placing = None
+
+    def box(self, own: npt.NDArray[np.floating]) -> None:
+        """Say its lowest and highest corner from those of its vertices, (2, 3); of a copy those of its
+        box."""
+        if self.placing is not None:
+            corners = np.array([(x, y, z) for x in (0, 1) for y in (0, 1) for z in (0, 1)])
+            own = extent(self.placing.points(np.take_along_axis(own, corners, axis=0).astype(float)))
+        self.low, self.high = own
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,7 +15,8 @@ from weakref import WeakKeyDictionary
 import numpy as np
 import numpy.typing as npt
 
-from altana.core.conventions import Floats, Floats32, Ints32
+from altana.core.conventions import Floats, Floats32, Ints, Ints32
+from altana.core.geometry.copies import Copies, copies_of
 from altana.core.geometry.cross import crossed
 from altana.core.model import Model
 
@@ -91,26 +92,49 @@ def _reckoned(model: Model) -> Edges:
     counts = np.array([item.face_count for item in model.objects], np.int64)
     if not counts.sum():
         return Edges(np.zeros((4, len(counts))), np.zeros((0, 2, 3), np.float32), np.zeros(0, np.int32))
-    group = (np.cumsum(counts) - counts) // AT_A_TIME
-    starts = np.flatnonzero(np.r_[True, np.diff(group) > 0])
-    edges = [
-        _of_objects(model, int(first), int(end))
-        for first, end in zip(starts, [*starts[1:], len(counts)], strict=True)
-    ]
-    return Edges(
-        np.concatenate([item.figures for item in edges], axis=1),
-        np.concatenate([item.points for item in edges]),
-        np.concatenate([item.object_index for item in edges]),
-    )
+    copies = copies_of(model)
+    own = np.flatnonzero(copies.own)
+    group = (np.cumsum(counts[own]) - counts[own]) // AT_A_TIME
+    edges = [_of_objects(model, some) for some in np.split(own, np.flatnonzero(np.diff(group)) + 1)]
+    figures = np.zeros((4, len(counts)))
+    figures[:, own] = np.concatenate([item.figures for item in edges], axis=1)
+    points = np.concatenate([item.points for item in edges])
+    return _with_copies(figures, points, np.concatenate([item.object_index for item in edges]), copies)
 
 
-def _of_objects(model: Model, first_object: int, end_object: int) -> Edges:
-    count = end_object - first_object
-    owner = np.repeat(
-        np.arange(count, dtype=np.int32), [item.face_count for item in model.objects[first_object:end_object]]
-    )
-    begin = model.objects[first_object].first_face
-    points, faces = welded(model.vertices, model.faces[begin : begin + len(owner)], owner)
+def _with_copies(figures: Floats, points: Floats32, index: Ints32, copies: Copies) -> Edges:
+    """The edges of all objects, from those of objects that are no copies."""
+    rest = np.flatnonzero(~copies.own)
+    if not len(rest):
+        return Edges(figures, points, index)
+    figures[:, rest] = figures[:, copies.of[rest]]
+    linear = copies.place[rest, :, :3].astype(float)
+    figures[3, rest] *= np.linalg.det(linear)
+    sorted_ = np.argsort(index, kind="stable")
+    points, index = points[sorted_], index[sorted_]
+    starts, ends = (np.searchsorted(index, copies.of[rest], side=side) for side in ("left", "right"))
+    moved = [points]
+    for number, first, end in zip(rest.tolist(), starts.tolist(), ends.tolist(), strict=True):
+        if end > first:
+            place = copies.place[number]
+            moved.append((points[first:end] @ place[:, :3].T + place[:, 3]).astype(np.float32))
+    of = np.concatenate([index, np.repeat(rest.astype(np.int32), ends - starts)])
+    order = np.argsort(of, kind="stable")
+    return Edges(figures, np.concatenate(moved)[order], of[order])
+
+
+def _of_objects(model: Model, numbers: Ints) -> Edges:
+    """The edges of some objects, in their order; ``figures`` of those alone."""
+    count = len(numbers)
+    items = [model.objects[number] for number in numbers.tolist()]
+    owner = np.repeat(np.arange(count, dtype=np.int32), [item.face_count for item in items])
+    if items[-1].first_face + items[-1].face_count - items[0].first_face == len(owner):
+        used = model.faces[items[0].first_face : items[0].first_face + len(owner)]
+    else:
+        used = np.concatenate(
+            [model.faces[item.first_face : item.first_face + item.face_count] for item in items]
+        )
+    points, faces = welded(model.vertices, used, owner)
     sound = (faces[:, 0] != faces[:, 1]) & (faces[:, 1] != faces[:, 2]) & (faces[:, 2] != faces[:, 0])
     faces, owner = faces[sound], owner[sound]
     directed = faces[:, [0, 1, 1, 2, 2, 0]].reshape(-1, 2)
@@ -146,4 +170,4 @@ def _of_objects(model: Model, first_object: int, end_object: int) -> Edges:
         ]
     )
     ends = np.stack([low[kept], high[kept]], axis=1)
-    return Edges(figures, points[ends].astype(np.float32), (owner[kept // 3] + first_object).astype(np.int32))
+    return Edges(figures, points[ends].astype(np.float32), numbers[owner[kept // 3]].astype(np.int32))

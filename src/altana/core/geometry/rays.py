@@ -14,6 +14,7 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints32, Numbers, Vec3
 from altana.core.distinct import in_use
+from altana.core.extent import extent
 from altana.core.geometry.blocks import Blocks
 from altana.core.geometry.cross import area_normals
 from altana.core.geometry.runs import Runs, runs_of
@@ -92,7 +93,7 @@ class RayScene:
         if self._extent is None:
             faces = self._faces if self._chosen is None else self._faces[self._chosen]
             used = self._vertices[in_use(faces, len(self._vertices))] if len(faces) else np.zeros((1, 3))
-            self._extent = np.stack([used.min(axis=0), used.max(axis=0)]).astype(float)
+            self._extent = extent(used).astype(float)
         return self._extent
 
     def _nearest(self, start: Floats32, along: Floats32) -> tuple[Ints32, Floats32]:

@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from altana.core.conventions import Floats, Floats32
+from altana.core.conventions import Floats
 from altana.core.model import Problem
 from altana.importers.extras import MOST_FOUND, as_camera, crosses
 from altana.importers.gltf.document import Document, Tree
@@ -19,6 +19,7 @@ from altana.importers.gltf.primitives import Primitives, Surface
 from altana.importers.lights import add_lamp, kelvin_of
 from altana.importers.memory import check_triangles
 from altana.importers.naming import Names, category_of
+from altana.importers.placing import Placing, Turn, moved_points, turn_of
 from altana.importers.raw import Part, RawModel
 
 MOST_NODES, DEEPEST = 2_000_000, 500
@@ -45,7 +46,7 @@ class SceneReader:
         self._primitives = Primitives(document)
         self._names = Names()
         self._triangles = self._checked = 0
-        self._turns: dict[bytes, _Turn] = {}
+        self._turns: dict[bytes, Turn] = {}
         self._worlds: dict[int, Floats] = {}
 
     def read(self) -> None:
@@ -128,7 +129,9 @@ class SceneReader:
                     world = self._matrix @ place
                     self._raw.add_lines(
                         label,
-                        _moved(drawn.lines.reshape(-1, 3), self._turn(world), world[:3, 3]).reshape(-1, 2, 3),
+                        moved_points(drawn.lines.reshape(-1, 3), self._turn(world), world[:3, 3]).reshape(
+                            -1, 2, 3
+                        ),
                     )
                 continue
             if drawn.dots:
@@ -165,32 +168,27 @@ class SceneReader:
             world = self._matrix @ place
             turn = self._turn(world)
             faces = drawn.faces[:, ::-1] if turn.mirrors else drawn.faces
-            self._raw.parts.append(
-                Part(
-                    key,
-                    name,
-                    category,
-                    storey,
-                    material,
-                    _moved(drawn.points, turn, world[:3, 3]),
-                    faces,
-                    None if drawn.normals is None else _turned(drawn.normals, turn),
-                    drawn.uvs,
-                    drawn.colours,
-                )
+            part = Part(
+                *(key, name, category, storey, material, drawn.points, faces, drawn.normals),
+                *(drawn.uvs, drawn.colours),
+                placing=Placing(turn, world[:3, 3].copy()),
             )
+            # Copies share what they are made of until the model is put together.
+            if len(places) == 1 or drawn.normals is None or len(drawn.normals) != len(drawn.points):
+                part.settle()
+            self._raw.parts.append(part)
 
-    def _turn(self, world: Floats) -> _Turn:
+    def _turn(self, world: Floats) -> Turn:
         linear = world[:3, :3]
         key = linear.tobytes()
         if key not in self._turns:
-            self._turns[key] = _turn_of(linear.copy())
+            self._turns[key] = turn_of(linear.copy())
         return self._turns[key]
 
     def _dots(self, told: str, drawn: Surface, places: list[Floats]) -> None:
         for place in places:
             world = self._matrix @ place
-            points = _moved(drawn.points, self._turn(world), world[:3, 3])
+            points = moved_points(drawn.points, self._turn(world), world[:3, 3])
             if len(points) >= SCAN_FROM:
                 self._raw.add_points(told, points, drawn.colours)
             else:
@@ -335,49 +333,3 @@ def rotation_of(quaternion: Floats) -> Floats:
 def _extras(entry: Tree) -> Tree:
     extras = entry.get("extras")
     return extras if isinstance(extras, dict) else {}
-
-
-@dataclass(frozen=True, slots=True)
-class _Turn:
-    """What the linear part of a placement does: which axes it only exchanges, whether it keeps lengths, and
-    whether it mirrors."""
-
-    linear: Floats
-    #: For rows of numbers in single precision; only where axes are exchanged and nothing else.
-    single: Floats32 | None
-    inverse: Floats
-    rigid: bool
-    mirrors: bool
-
-
-def _turn_of(linear: Floats) -> _Turn:
-    exchanged = bool((np.abs(linear) == np.eye(3)[np.argmax(np.abs(linear), axis=1)]).all())
-    rigid = exchanged or bool(np.abs(linear @ linear.T - np.eye(3)).max() < 1e-9)
-    inverse = np.asarray(np.linalg.pinv(linear), np.float64)
-    single = np.ascontiguousarray(linear.T, np.float32) if exchanged else None
-    return _Turn(linear, single, inverse, rigid, bool(np.linalg.det(linear) < 0))
-
-
-def _exchanged(values: Any, turn: _Turn) -> Any:
-    """(n, 3) with its columns exchanged and signed, in single precision: products with 0, 1 and -1 are
-    exact."""
-    return values @ turn.single
-
-
-def _moved(points: Any, turn: _Turn, moved: Floats) -> Any:
-    """(n, 3) places; single precision stays where axes are only exchanged."""
-    if points.dtype == np.float32 and turn.single is not None and not moved.any():
-        return _exchanged(points, turn)
-    return np.asarray(points, float) @ turn.linear.T + moved
-
-
-def _turned(normals: Any, turn: _Turn) -> Any:
-    """(n, 3) directions of surfaces, unit length."""
-    if normals.dtype == np.float32 and turn.single is not None:
-        return _exchanged(normals, turn)
-    normals_turned = np.asarray(normals, float) @ turn.inverse
-    return (
-        normals_turned
-        if turn.rigid
-        else normals_turned / np.maximum(np.linalg.norm(normals_turned, axis=1, keepdims=True), 1e-12)
-    )
