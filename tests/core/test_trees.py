@@ -11,6 +11,7 @@ import numpy as np
 import pytest
 
 from altana.core.conventions import Floats32, Ints32
+from altana.core.extent import extent
 from altana.core.geometry import trees
 from altana.core.geometry.trees import Tree
 
@@ -40,13 +41,13 @@ def downwards(count: int, reach_m: float) -> tuple[Floats32, Floats32]:
 def test_arrays_as_they_lie_are_met_as_by_embreex_alone(
     monkeypatch: pytest.MonkeyPatch, compact: bool
 ) -> None:
-    assert trees._library() is not None, "the library of this machine's embreex can be spoken to"
+    assert trees.embree() is not None, "the library of this machine's embreex can be spoken to"
     vertices, faces = waves(120)
     start, along = downwards(4_000, 11.9)
     monkeypatch.setattr(trees, "COMPACT", 1 if compact else 10**9)
     face, far = Tree(vertices, faces).nearest(start, along)
     covered = Tree(vertices, faces).covered(start, along, np.full(len(start), 4.0, np.float32))
-    monkeypatch.setattr(trees, "_library", lambda: None)
+    monkeypatch.setattr(trees, "embree", lambda: None)
     fed, fed_far = Tree(vertices, faces).nearest(start, along)
     met = face >= 0
     assert 0.7 < met.mean() < 1.0
@@ -65,7 +66,7 @@ def test_corners_that_end_with_their_page_are_read_no_further(monkeypatch: pytes
     last = np.frombuffer(memory, np.float32).reshape(-1, 3)[: len(vertices)]
     assert count == len(vertices) and not (last.ctypes.data + last.nbytes) % mmap.PAGESIZE
     last[:] = vertices
-    readable = trees._readable_beyond(last)
+    readable = trees.readable_beyond(last)
     assert (readable == vertices).all() and (readable.ctypes.data + readable.nbytes) % mmap.PAGESIZE
     # Their copy is there as long as rays read it, whoever else gave the tree up.
     monkeypatch.setattr(trees, "COMPACT", 1)
@@ -127,7 +128,16 @@ def test_other_threads_run_while_a_tree_is_built() -> None:
 
 def test_a_library_of_another_kind_is_not_spoken_to(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(trees, "_SCENE_SIZE", 48)
-    assert trees._library.__wrapped__() is None
+    assert trees.embree.__wrapped__() is None
     monkeypatch.undo()
     monkeypatch.setattr(trees, "files", lambda name: ())
-    assert trees._library.__wrapped__() is None
+    assert trees.embree.__wrapped__() is None
+
+
+@pytest.mark.parametrize("count", [1, 63, 64, 1000])
+def test_the_extent_of_many_places_is_that_of_each(count: int) -> None:
+    places = np.random.default_rng(count).normal(size=(count, 3)).astype(np.float32)
+    assert np.array_equal(extent(places), np.stack([places.min(axis=0), places.max(axis=0)]))
+    assert np.array_equal(extent(places[::-1]), extent(places))
+    places[count // 2, 1] = np.nan
+    assert np.isnan(extent(places)[:, 1]).all()

@@ -197,6 +197,11 @@ def test_storeys_of_a_large_model_are_those_of_a_small_one(
     whole = with_found_storeys(bare)
     monkeypatch.setattr(levels, "FEW_TRIANGLES", 0)
     assert with_found_storeys(bare)[0].storeys == whole[0].storeys
+    # Some triangles at a time, as of large models.
+    monkeypatch.setattr(levels, "AT_A_TIME", 4_321)
+    in_parts = with_found_storeys(bare)
+    assert in_parts[0].storeys == whole[0].storeys
+    assert in_parts[0].objects == whole[0].objects
     random = np.random.default_rng(4)
     low, high = bare.bounds
     places = random.uniform(low, high, (300, 3)) * (0.1, 0.1, 0.0) + (0.0, 0.0, -50.0)

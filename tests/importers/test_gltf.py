@@ -19,7 +19,9 @@ from trimesh.visual.material import PBRMaterial
 from altana.core.errors import UserError
 from altana.core.light.tone import encoded
 from altana.core.model import GLASS, MASK, OPAQUE, SOLID, Model
+from altana.importers import build
 from altana.importers.gltf.scene import rotation_of
+from altana.importers.raw import Part
 from altana.importers.table import read_model
 from altana.render.traced.engine import start_engine
 from altana.render.traced.surfaces import Surfaces
@@ -131,6 +133,48 @@ def test_instances_are_things_of_their_own(tmp_path: Path) -> None:
     second = model.vertices[model.faces[2:4]].reshape(-1, 3)
     # A quarter turn about the vertical: it now runs north.
     assert np.ptp(second, axis=0) == pytest.approx((0.0, 2.0, 2.0), abs=1e-5)
+
+
+@pytest.mark.parametrize("how", ["instances", "nodes"])
+def test_copies_share_their_surface_until_they_are_put_together(
+    how: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Turned, mirrored and stretched: each stands where it should, facing where it should."""
+    writer = Writer()
+    facing = np.tile(np.array([0.0, 0.0, 1.0], np.float32), (len(SQUARE), 1))
+    attributes = {"POSITION": writer.numbers(SQUARE), "NORMAL": writer.numbers(facing)}
+    mesh = writer.mesh(attributes, indices=writer.numbers(SQUARE_FACES))
+    places = np.array([(0, 0, 0), (10, 0, 0), (20, 0, 0)], np.float32)
+    half = np.float32(np.sqrt(0.5))
+    turns = np.array([(0, 0, 0, 1), (0, half, 0, half), (0, 0, 0, 1)], np.float32)
+    sizes = np.array([(1, 1, 1), (1, 1, 1), (-2, 1, 3)], np.float32)
+    if how == "instances":
+        given = {"TRANSLATION": places, "ROTATION": turns, "SCALE": sizes}
+        more = {"attributes": {name: writer.numbers(values) for name, values in given.items()}}
+        writer.node("Panel", mesh=mesh, extensions={"EXT_mesh_gpu_instancing": more})
+    else:
+        for place, turn, size in zip(places.tolist(), turns.tolist(), sizes.tolist(), strict=True):
+            writer.node("Panel", mesh=mesh, translation=place, rotation=turn, scale=size)
+    shared: list[int] = []
+    real = build._sound
+
+    def looked(part: Part, looked_at: object) -> object:
+        shared.append(id(part.vertices))
+        return real(part, looked_at)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(build, "_sound", looked)
+    model = read(writer, tmp_path)
+    assert len(shared) == 3
+    assert len(set(shared)) == 1
+    assert area(model) == pytest.approx(4.0 + 4.0 + 8.0)
+    for item, width in zip(model.objects, (2.0, 0.0, 4.0), strict=True):
+        faces = model.faces[item.first_face : item.first_face + item.face_count]
+        corners = model.vertices[faces].astype(float)
+        assert np.ptp(corners.reshape(-1, 3)[:, 0]) == pytest.approx(width, abs=1e-5)
+        wound = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+        told = model.normals[faces[:, 0]]
+        assert np.linalg.norm(told, axis=1) == pytest.approx(1.0, abs=1e-5)
+        assert (np.einsum("ij,ij->i", wound, told) > 0.0).all()
 
 
 def test_draco_is_unpacked(tmp_path: Path) -> None:

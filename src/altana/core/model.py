@@ -256,9 +256,7 @@ class Model:
         if astray:
             together = np.array([item.id not in astray for item in self.objects], bool)[self.face_objects()]
             used = self.vertices[in_use(self.faces[together], len(self.vertices))] if together.any() else used
-        if not len(used):
-            return np.zeros((2, 3))
-        return extent(used).astype(float)
+        return extent(used).astype(float) if len(used) else np.zeros((2, 3))
 
     def face_objects(self) -> Ints32:
         """(m,) int32: the index in ``objects`` that each triangle belongs to."""

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from altana.core.conventions import Bools, Floats32, Ints, Ints32
+from altana.core.geometry.copied_trees import CopiedSurfaces, CopiedTree
 from altana.core.geometry.runs import Runs
 from altana.core.geometry.trees import Tree
 
@@ -31,13 +32,19 @@ class Block:
 
     __slots__ = ("high", "low", "numbers", "tree")
 
-    def __init__(self, numbers: Ints, low: Floats32 | None = None, high: Floats32 | None = None) -> None:
-        #: Triangles by their number in the model.
-        self.numbers = numbers.astype(np.int32)
+    def __init__(
+        self, numbers: Ints | None, low: Floats32 | None = None, high: Floats32 | None = None
+    ) -> None:
+        #: Triangles by their number in the model; None where its tree names them so.
+        self.numbers = None if numbers is None else numbers.astype(np.int32)
         # Without a box it is met by all rays.
         self.low = np.full(3, -np.inf, np.float32) if low is None else low - np.float32(BOX_SKIN_M)
         self.high = np.full(3, np.inf, np.float32) if high is None else high + np.float32(BOX_SKIN_M)
-        self.tree: Tree | None = None
+        self.tree: Tree | CopiedTree | None = None
+
+    def named(self, found: Ints32) -> Ints32:
+        """Numbers in the model of triangles that its tree found."""
+        return found if self.numbers is None else self.numbers[found]
 
 
 class Blocks:
@@ -45,18 +52,25 @@ class Blocks:
 
     vertices : (n, 3) float32 metres, faces : (m, 3) int32; runs : the runs of the model that the triangles
     are, where they are known.
-    chosen : (m,) the triangles that count.
+    chosen : (m,) the triangles that count.  copied : surfaces that stand there many times, where they are
+    most of it.
     """
 
     def __init__(
-        self, vertices: Floats32, faces: Ints32, runs: Runs | None = None, chosen: Bools | None = None
+        self,
+        vertices: Floats32,
+        faces: Ints32,
+        runs: Runs | None = None,
+        chosen: Bools | None = None,
+        copied: CopiedSurfaces | None = None,
     ) -> None:
-        self._vertices, self._faces, self._chosen = vertices, faces, chosen
+        self._vertices, self._faces, self._chosen, self._copied = vertices, faces, chosen, copied
         self._building = threading.Lock()
         # Blocks that have a tree, in the order in which they were last asked.
         self._asked: dict[Block, None] = {}
         self.all: list[Block] = self._parted(runs)
-        self._may_join = sum(len(block.numbers) for block in self.all) <= WHOLE
+        counted = len(faces) if chosen is None else int(np.count_nonzero(chosen))
+        self._may_join = counted <= WHOLE
 
     def __bool__(self) -> bool:
         return bool(self.all)
@@ -67,6 +81,8 @@ class Blocks:
         return self.all[0] if len(self.all) == 1 else None
 
     def _parted(self, runs: Runs | None) -> list[Block]:
+        if self._copied is not None:
+            return [Block(None)]
         if runs is None or len(self._faces) <= BLOCK:
             numbers = self._numbers()
             if len(numbers) <= BLOCK:
@@ -111,7 +127,7 @@ class Blocks:
         for block in self.all[:MOST_TREES]:
             self.tree(block)
 
-    def tree(self, block: Block) -> Tree:
+    def tree(self, block: Block) -> Tree | CopiedTree:
         """The tree of a block, built where it is not there; whoever holds an older one may go on with it.
         Raises MemoryError."""
         # Two threads that want the same tree would each build it.
@@ -128,7 +144,10 @@ class Blocks:
                 oldest.tree = None
         return tree
 
-    def _built(self, block: Block) -> Tree:
+    def _built(self, block: Block) -> Tree | CopiedTree:
+        if block.numbers is None:
+            assert self._copied is not None
+            return CopiedTree(self._vertices, self._faces, self._copied, self._chosen)
         whole = len(block.numbers) == len(self._faces)
         return Tree(
             self._vertices, self._faces if whole else np.ascontiguousarray(self._faces[block.numbers])

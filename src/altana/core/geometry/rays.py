@@ -16,6 +16,8 @@ from altana.core.conventions import Bools, Floats, Floats32, Ints32, Numbers, Ve
 from altana.core.distinct import in_use
 from altana.core.extent import extent
 from altana.core.geometry.blocks import Blocks
+from altana.core.geometry.copied_trees import CopiedSurfaces
+from altana.core.geometry.copies import known_copies
 from altana.core.geometry.cross import area_normals
 from altana.core.geometry.runs import Runs, runs_of
 from altana.core.model import Model
@@ -57,17 +59,22 @@ class RayScene:
     """
 
     def __init__(
-        self, vertices: Floats32, faces: Ints32, runs: Runs | None = None, chosen: Bools | None = None
+        self,
+        vertices: Floats32,
+        faces: Ints32,
+        runs: Runs | None = None,
+        chosen: Bools | None = None,
+        copied: CopiedSurfaces | None = None,
     ) -> None:
         """runs : the runs of the model that the triangles are, where they are known.  chosen : (faces,) the
-        triangles that count."""
+        triangles that count.  copied : surfaces that stand there many times, where they are most of it."""
         self._vertices = np.ascontiguousarray(vertices, np.float32)
         self._faces = np.ascontiguousarray(faces, np.int32)
         self._chosen = chosen
         self._of: Model | None = None
         #: Worked out when it is first asked for: models may have millions of triangles.
         self._extent: Floats | None = None
-        self._blocks = Blocks(self._vertices, self._faces, runs, chosen)
+        self._blocks = Blocks(self._vertices, self._faces, runs, chosen, copied)
 
     @classmethod
     def of(cls, model: Model, chosen: Bools | None = None) -> RayScene:
@@ -81,7 +88,8 @@ class RayScene:
         scene = _in_use.get(key)
         if scene is None:
             # It keeps the model's arrays, so that no other arrays can take their numbers while it is there.
-            scene = cls(model.vertices, model.faces, runs_of(model), chosen)
+            copied = CopiedSurfaces.of(model, known_copies(model))
+            scene = cls(model.vertices, model.faces, runs_of(model), chosen, copied)
             scene._of = model
             _in_use[key] = scene
         return scene
@@ -103,7 +111,7 @@ class RayScene:
             # Nothing to choose between: rays need not be copied.
             number, far = self._blocks.tree(alone).nearest(start, along)
             met = number >= 0
-            return np.where(met, alone.numbers[number], np.int32(-1)), np.where(met, far, np.float32(np.inf))
+            return np.where(met, alone.named(number), np.int32(-1)), np.where(met, far, np.float32(np.inf))
         face = np.full(len(start), -1, np.int32)
         nearest = np.full(len(start), np.inf, np.float32)
         for block, rays, enters in self._blocks.met(start, along):
@@ -115,7 +123,7 @@ class RayScene:
             )
             hit = (number >= 0) & (far < nearest[left])
             where = left[hit]
-            face[where] = block.numbers[number[hit]]
+            face[where] = block.named(number[hit])
             nearest[where] = far[hit]
         return face, nearest
 

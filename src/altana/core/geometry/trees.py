@@ -59,7 +59,7 @@ class Tree:
         self._scene = EmbreeScene()
         # Rays read them: whoever asks holds the tree, not only its scene.
         self._kept: tuple[object, ...] = (vertices, faces)
-        library = _library()
+        library = embree()
         if library is None:
             # Shared corners are taken over twice as quickly as triangles of their own.
             used, own = np.unique(faces, return_inverse=True)
@@ -70,7 +70,7 @@ class Tree:
             # The library looks at nothing twice: it would read what lies beyond the corners.
             if int(faces.min()) < 0 or int(faces.max()) >= len(vertices):
                 raise IndexError("a face has a corner that is not there")
-            vertices, faces = _readable_beyond(vertices), np.require(faces, requirements="A")
+            vertices, faces = readable_beyond(vertices), np.require(faces, requirements="A")
             self._kept = (vertices, faces)
             _fill(library, self._scene, vertices, faces)
 
@@ -86,7 +86,7 @@ class Tree:
         return met
 
 
-def _readable_beyond(vertices: Floats32) -> Floats32:
+def readable_beyond(vertices: Floats32) -> Floats32:
     """The same, where four bytes behind the last corner may be read as well: Embree takes corners four
     numbers at a time.  What a file has at odd places of memory is copied, too."""
     if vertices.flags.aligned and (vertices.ctypes.data + vertices.nbytes) % mmap.PAGESIZE:
@@ -96,18 +96,30 @@ def _readable_beyond(vertices: Floats32) -> Floats32:
     return longer[:-1]
 
 
+def handle_of(scene: EmbreeScene) -> ctypes.c_void_p:
+    """The library's own address of a scene."""
+    return _ADDRESS.from_address(id(scene) + _SCENE_AT)
+
+
+def attach_triangles(
+    library: ctypes.CDLL, device: int, handle: ctypes.c_void_p | int, vertices: Floats32, faces: Ints32
+) -> None:
+    """Put triangles into a scene, which keeps the arrays as they lie."""
+    mesh = library.rtcNewGeometry(device, _TRIANGLES)
+    for kind, form, array in ((_VERTEX, _FLOAT3, vertices), (_INDEX, _UINT3, faces)):
+        library.rtcSetSharedGeometryBuffer(mesh, kind, 0, form, array.ctypes.data, 0, 12, len(array))
+    library.rtcCommitGeometry(mesh)
+    library.rtcAttachGeometry(handle, mesh)
+    library.rtcReleaseGeometry(mesh)
+
+
 def _fill(library: ctypes.CDLL, scene: EmbreeScene, vertices: Floats32, faces: Ints32) -> None:
-    handle = _ADDRESS.from_address(id(scene) + _SCENE_AT)
+    handle = handle_of(scene)
     device = library.rtcGetSceneDevice(handle)
     try:
         if len(faces) >= COMPACT:
             library.rtcSetSceneFlags(handle, _COMPACT)
-        mesh = library.rtcNewGeometry(device, _TRIANGLES)
-        for kind, form, array in ((_VERTEX, _FLOAT3, vertices), (_INDEX, _UINT3, faces)):
-            library.rtcSetSharedGeometryBuffer(mesh, kind, 0, form, array.ctypes.data, 0, 12, len(array))
-        library.rtcCommitGeometry(mesh)
-        library.rtcAttachGeometry(handle, mesh)
-        library.rtcReleaseGeometry(mesh)
+        attach_triangles(library, device, handle, vertices, faces)
         library.rtcCommitScene(handle)
         trouble = library.rtcGetDeviceError(device)
     finally:
@@ -118,7 +130,7 @@ def _fill(library: ctypes.CDLL, scene: EmbreeScene, vertices: Floats32, faces: I
 
 
 @cache
-def _library() -> ctypes.CDLL | None:
+def embree() -> ctypes.CDLL | None:
     """The library that embreex itself uses, if it can be spoken to and a ray then finds what it should."""
     if EmbreeScene.__basicsize__ != _SCENE_SIZE:
         return None

@@ -4,6 +4,7 @@ cameras."""
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
@@ -48,11 +49,16 @@ class SceneReader:
         self._triangles = self._checked = 0
         self._turns: dict[bytes, Turn] = {}
         self._worlds: dict[int, Floats] = {}
+        #: How many nodes show each mesh as it is, and what the surfaces are of those that several show.
+        self._uses: Counter[int] = Counter()
+        self._shown: dict[tuple[int, int], Surface] = {}
 
     def read(self) -> None:
         """All parts, lines and cameras.  Raises UserError."""
         placed = list(self._placed())
         self._worlds = {item.index: item.world for item in placed}
+        meshes = (item.node.get("mesh") for item in placed if not item.node.get("weights"))
+        self._uses = Counter(number for number in meshes if isinstance(number, int))
         for item in placed:
             if "mesh" in item.node:
                 self._mesh(item)
@@ -118,12 +124,10 @@ class SceneReader:
         if isinstance(instances, dict):
             places = [item.world @ place for place in self._instances(instances)]
         labels = [self._names.of(label, "object" in extras) for _ in places]
-        weights = item.node.get("weights") or mesh.get("weights") or ()
-        for primitive in mesh.get("primitives") or ():
+        for number, primitive in enumerate(mesh.get("primitives") or ()):
             if not isinstance(primitive, dict):
                 continue
-            texture = self._materials.texture_of(primitive.get("material"))
-            drawn = self._primitives.read(primitive, weights, texture)
+            drawn = self._surface(item.node, mesh, number, primitive)
             if drawn.lines is not None:
                 for place in places:
                     world = self._matrix @ place
@@ -153,7 +157,24 @@ class SceneReader:
                 self._materials.number(primitive.get("material")),
                 category,
                 str(extras.get("storey") or ""),
+                len(places) > 1 or self._shared(item.node),
             )
+
+    def _shared(self, node: Tree) -> bool:
+        """Whether other nodes show the same mesh in the same way."""
+        return not node.get("weights") and "skin" not in node and self._uses[node["mesh"]] > 1
+
+    def _surface(self, node: Tree, mesh: Tree, number: int, primitive: Tree) -> Surface:
+        """What a primitive of a node's mesh shows; the same one again where other nodes show it, too."""
+        key, shared = (node["mesh"], number), self._shared(node)
+        if shared and key in self._shown:
+            return self._shown[key]
+        weights = node.get("weights") or mesh.get("weights") or ()
+        texture = self._materials.texture_of(primitive.get("material"))
+        surface = self._primitives.read(primitive, weights, texture)
+        if shared:
+            self._shown[key] = surface
+        return surface
 
     def _add(
         self,
@@ -163,6 +184,7 @@ class SceneReader:
         material: int,
         category: str,
         storey: str,
+        shared: bool,
     ) -> None:
         for (name, key), place in zip(labels, places, strict=True):
             world = self._matrix @ place
@@ -174,7 +196,7 @@ class SceneReader:
                 placing=Placing(turn, world[:3, 3].copy()),
             )
             # Copies share what they are made of until the model is put together.
-            if len(places) == 1 or drawn.normals is None or len(drawn.normals) != len(drawn.points):
+            if not shared or drawn.normals is None or len(drawn.normals) != len(drawn.points):
                 part.settle()
             self._raw.parts.append(part)
 
