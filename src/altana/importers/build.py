@@ -34,7 +34,8 @@ from altana.importers.splats import splatted
 
 #: Beyond this distance from the origin single precision gets coarser than a millimetre.
 FAR_AWAY_M = 8_000.0
-MOST_TRIANGLES = 60_000_000
+#: More are told before they are asked for, by what the machine has; this is what numbers of corners allow.
+MOST_TRIANGLES = 400_000_000
 MOST_LINES = 8_000_000
 #: Small parts are made smooth together, up to so many points.
 TOGETHER = 200_000

@@ -17,6 +17,8 @@ SHARE = 0.7
 #: Bytes that a triangle takes while a model is put together: corners, directions, textures, numbers, and the
 #: copies on the way.
 A_TRIANGLE = 260
+#: And one of a copy, whose surface is held once until it has its place.
+A_COPY = 120
 #: What is packed into an archive may be this many times as large as the archive, and takes so many times its
 #: size while it is read.
 UNPACKED, WHILE_READING = 200, 8
@@ -78,12 +80,13 @@ def check_room(size: int, name: str) -> None:
         )
 
 
-def check_triangles(count: int, name: str) -> None:
-    """Refuse more triangles than can be held.  Raises UserError."""
-    if count * A_TRIANGLE > 1 << 24 and count * A_TRIANGLE > _free_lately():
+def check_triangles(count: int, name: str, copies: int = 0) -> None:
+    """Refuse more triangles than can be held.  copies : how many of them are of copies.  Raises UserError."""
+    size = (count - copies) * A_TRIANGLE + copies * A_COPY
+    if size > 1 << 24 and size > _free_lately():
         raise UserError(
             f"{name} has {count / 1e6:.1f} million triangles once everything in it is placed; this machine has room for "
-            f"{free_bytes() / A_TRIANGLE / 1e6:.1f} million now. Nothing was changed. Close other programs, or export a lighter model."
+            f"{free_bytes() / size * count / 1e6:.1f} million now. Nothing was changed. Close other programs, or export a lighter model."
         )
 
 

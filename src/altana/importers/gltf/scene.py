@@ -46,7 +46,7 @@ class SceneReader:
         self._materials = Materials(document, raw)
         self._primitives = Primitives(document)
         self._names = Names()
-        self._triangles = self._checked = 0
+        self._triangles = self._copies = self._checked = 0
         self._turns: dict[bytes, Turn] = {}
         self._worlds: dict[int, Floats] = {}
         #: How many nodes show each mesh as it is, and what the surfaces are of those that several show.
@@ -143,10 +143,7 @@ class SceneReader:
                 continue
             if not len(drawn.faces):
                 continue
-            self._triangles += len(drawn.faces) * len(places)
-            if self._triangles > 1.5 * self._checked:
-                self._checked = self._triangles
-                check_triangles(self._triangles, self._document.name)
+            self._count(drawn, len(places), len(places) > 1 or self._shared(item.node))
             if "skin" in item.node:
                 drawn = self._posed(drawn, item.node["skin"], primitive)
             category = str(extras.get("category") or category_of(label))
@@ -159,6 +156,16 @@ class SceneReader:
                 str(extras.get("storey") or ""),
                 len(places) > 1 or self._shared(item.node),
             )
+
+    def _count(self, drawn: Surface, places: int, shared: bool) -> None:
+        """Raises UserError where there are more triangles than can be held."""
+        count = len(drawn.faces) * places
+        self._triangles += count
+        if shared and drawn.normals is not None:
+            self._copies += count
+        if self._triangles > 1.5 * self._checked:
+            self._checked = self._triangles
+            check_triangles(self._triangles, self._document.name, self._copies)
 
     def _shared(self, node: Tree) -> bool:
         """Whether other nodes show the same mesh in the same way."""
