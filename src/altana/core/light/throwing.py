@@ -43,7 +43,8 @@ class Throwing:
             sunny = sunlit[:, min(k, sunlit.shape[1] - 1)] * np.float32(sky.sun_lux[k])
             if sheen is not None and bent is not None:
                 mirrored = sheen * passed
-                reflect -= mirrored
+                # Whoever gives a reflectance may have left the sheen out of it.
+                reflect = np.maximum(reflect - mirrored, np.float32(0.0))
                 steady[:, k] += sums(met.starts, mirrored * bent * sunny)
                 if lamps is not None and lamps.any():
                     steady[:, k] += sums(met.starts, mirrored * lamps[met.side, k].astype(np.float32))
