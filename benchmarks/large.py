@@ -1,8 +1,8 @@
 """A campus of ten million triangles: how long opening, standing, checking and drawing take, and how much
 memory.
 
-    python benchmarks/large.py [OBJECTS]        11 400 finely meshed things of 880 triangles and 400
-    buildings, unless said otherwise
+    python benchmarks/large.py [OBJECTS [ABOUT]]    11 400 finely meshed things of 880 triangles and 400
+    buildings, unless said otherwise; ABOUT : triangles of each thing
 
 Everything runs as its own command with a cache of its own, by the operating system's accounting of each
 finished process.
@@ -34,9 +34,12 @@ from altana.render.renderer import Renderer
 OBJECTS, BUILDINGS, REACH_M = 11_400, 400, 400.0
 
 
-def write_campus(path: Path, objects: int) -> int:
-    """A small glTF file of many nodes that share two meshes; returns how many triangles they are."""
-    ball, box = trimesh.creation.uv_sphere(radius=0.6, count=(12, 22)), trimesh.creation.box((1, 1, 1))
+def write_campus(path: Path, objects: int, about: int = 0) -> int:
+    """A small glTF file of many nodes that share two meshes; returns how many triangles they are.  about :
+    triangles of each thing, 0 for 880."""
+    side = round((about / 8) ** 0.5)
+    rows = (side, 2 * side) if about else (12, 22)
+    ball, box = trimesh.creation.uv_sphere(radius=0.6, count=rows), trimesh.creation.box((1, 1, 1))
     box.unmerge_vertices()
     data, tree = (
         b"",
@@ -115,10 +118,11 @@ def command(*words: str) -> tuple[float, float]:
 def main() -> None:
     """Print a line for each thing that is measured."""
     objects = int(sys.argv[1]) if len(sys.argv) > 1 else OBJECTS
+    about = int(sys.argv[2]) if len(sys.argv) > 2 else 0
     with tempfile.TemporaryDirectory() as folder:
         os.environ["ALTANA_CACHE"] = f"{folder}/cache"
         model, project = Path(folder, "campus.glb"), f"{folder}/campus.altana"
-        count = write_campus(model, objects)
+        count = write_campus(model, objects, about)
         print(
             f"{count} triangles in {objects + BUILDINGS + 1} objects, a file of {model.stat().st_size / 1e6:.1f} MB"
         )

@@ -16,11 +16,18 @@ from embreex.rtcore_scene import EmbreeScene
 
 from altana.core.conventions import Bools, Floats32, Ints, Ints32
 from altana.core.geometry.copies import Copies
-from altana.core.geometry.trees import attach_triangles, embree, handle_of, readable_beyond
+from altana.core.geometry.trees import (
+    COMPACT_FLAG,
+    attach_triangles,
+    embree,
+    filling,
+    handle_of,
+    readable_beyond,
+)
 from altana.core.model import Model
 
 #: What Embree's own header calls these things.
-_INSTANCE, _FLOAT3X4, _COMPACT = 121, 0x9134, 2
+_INSTANCE, _FLOAT3X4 = 121, 0x9134
 _ADDRESS, _NUMBER = ctypes.c_void_p, ctypes.c_uint
 _CALLS = (
     ("rtcNewScene", _ADDRESS, (_ADDRESS,)),
@@ -71,7 +78,8 @@ class CopiedTree:
     number in the model.
 
     vertices : (n, 3) float32 metres, faces : (m, 3) int32, both contiguous; they are kept and must not
-    change.  chosen : (m,) the triangles that count.  Raises MemoryError where there is no room for it.
+    change.  chosen : (m,) the triangles that count.  Raises IndexError where a face has a corner that is not
+    there, MemoryError where there is no room for it.
     """
 
     def __init__(
@@ -82,11 +90,8 @@ class CopiedTree:
         self._library, self._scene = library, EmbreeScene()
         vertices = readable_beyond(vertices)
         self._kept: list[object] = [vertices, faces]
-        handle = handle_of(self._scene)
-        device = library.rtcGetSceneDevice(handle)
         placed, once = _sorted_out(surfaces, chosen)
-        try:
-            library.rtcSetSceneFlags(handle, _COMPACT)
+        with filling(library, self._scene, compact=True) as (device, handle):
             #: The number in the model of each triangle that there is once.
             self._once = once.astype(np.int32)
             self._first_copy = 1 if len(once) else 0
@@ -95,13 +100,6 @@ class CopiedTree:
             #: Of each copy its first triangle, and where in ``_local`` those of its original begin.
             self._begins, self._table = np.zeros(len(placed), np.int64), np.zeros(len(placed), np.int64)
             self._local = self._copies(device, handle, vertices, faces, placed, surfaces)
-            library.rtcCommitScene(handle)
-            trouble = library.rtcGetDeviceError(device)
-        finally:
-            library.rtcReleaseDevice(device)
-        if trouble:
-            raise MemoryError(f"the ray caster's tree of copies: error {trouble}")
-        self._scene.is_committed = 1
 
     def _attach(self, device: int, handle: ctypes.c_void_p | int, vertices: Floats32, faces: Ints32) -> None:
         self._kept.append(faces)
@@ -122,7 +120,7 @@ class CopiedTree:
         for number, item in enumerate(placed):
             if item.original not in scenes:
                 own = library.rtcNewScene(device)
-                library.rtcSetSceneFlags(own, _COMPACT)
+                library.rtcSetSceneFlags(own, COMPACT_FLAG)
                 mine = surfaces.triangles(item.original)
                 self._attach(device, own, vertices, np.ascontiguousarray(faces[mine][item.local]))
                 library.rtcCommitScene(own)

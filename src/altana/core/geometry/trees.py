@@ -11,6 +11,8 @@ from __future__ import annotations
 
 import ctypes
 import mmap
+from collections.abc import Iterator
+from contextlib import contextmanager
 from functools import cache
 from importlib.metadata import PackageNotFoundError, files
 
@@ -24,7 +26,7 @@ from altana.core.conventions import Bools, Floats32, Ints32
 #: slower.
 COMPACT = 300_000
 #: What Embree's own header calls these things.
-_TRIANGLES, _INDEX, _VERTEX, _FLOAT3, _UINT3, _COMPACT = 0, 0, 1, 0x9003, 0x5003, 2
+_TRIANGLES, _INDEX, _VERTEX, _FLOAT3, _UINT3, COMPACT_FLAG = 0, 0, 1, 0x9003, 0x5003, 2
 #: Where an EmbreeScene holds the scene's address, behind what every object of Python begins with; and how
 #: large one then is.
 _SCENE_AT, _SCENE_SIZE = 16, 40
@@ -67,9 +69,6 @@ class Tree:
             # The tree itself is built at the first ray.
             self._scene.run(np.zeros((1, 3), np.float32), np.ones((1, 3), np.float32))
         else:
-            # The library looks at nothing twice: it would read what lies beyond the corners.
-            if int(faces.min()) < 0 or int(faces.max()) >= len(vertices):
-                raise IndexError("a face has a corner that is not there")
             vertices, faces = readable_beyond(vertices), np.require(faces, requirements="A")
             self._kept = (vertices, faces)
             _fill(library, self._scene, vertices, faces)
@@ -104,7 +103,11 @@ def handle_of(scene: EmbreeScene) -> ctypes.c_void_p:
 def attach_triangles(
     library: ctypes.CDLL, device: int, handle: ctypes.c_void_p | int, vertices: Floats32, faces: Ints32
 ) -> None:
-    """Put triangles into a scene, which keeps the arrays as they lie."""
+    """Put triangles into a scene, which keeps the arrays as they lie.  Raises IndexError where a face has a
+    corner that is not there."""
+    # The library looks at nothing twice: it would read what lies beyond the corners.
+    if int(faces.min()) < 0 or int(faces.max()) >= len(vertices):
+        raise IndexError("a face has a corner that is not there")
     mesh = library.rtcNewGeometry(device, _TRIANGLES)
     for kind, form, array in ((_VERTEX, _FLOAT3, vertices), (_INDEX, _UINT3, faces)):
         library.rtcSetSharedGeometryBuffer(mesh, kind, 0, form, array.ctypes.data, 0, 12, len(array))
@@ -113,20 +116,28 @@ def attach_triangles(
     library.rtcReleaseGeometry(mesh)
 
 
-def _fill(library: ctypes.CDLL, scene: EmbreeScene, vertices: Floats32, faces: Ints32) -> None:
+@contextmanager
+def filling(library: ctypes.CDLL, scene: EmbreeScene, compact: bool) -> Iterator[tuple[int, ctypes.c_void_p]]:
+    """The device and the handle of a scene that is filled meanwhile, and built then.  Raises MemoryError
+    where there is no room for its tree."""
     handle = handle_of(scene)
     device = library.rtcGetSceneDevice(handle)
     try:
-        if len(faces) >= COMPACT:
-            library.rtcSetSceneFlags(handle, _COMPACT)
-        attach_triangles(library, device, handle, vertices, faces)
+        if compact:
+            library.rtcSetSceneFlags(handle, COMPACT_FLAG)
+        yield device, handle
         library.rtcCommitScene(handle)
         trouble = library.rtcGetDeviceError(device)
     finally:
         library.rtcReleaseDevice(device)
     if trouble:
-        raise MemoryError(f"the ray caster's tree of {len(faces)} triangles: error {trouble}")
+        raise MemoryError(f"the ray caster's tree: error {trouble}")
     scene.is_committed = 1
+
+
+def _fill(library: ctypes.CDLL, scene: EmbreeScene, vertices: Floats32, faces: Ints32) -> None:
+    with filling(library, scene, len(faces) >= COMPACT) as (device, handle):
+        attach_triangles(library, device, handle, vertices, faces)
 
 
 @cache

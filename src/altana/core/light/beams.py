@@ -13,7 +13,7 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.light.gathering import Gatherer
-from altana.core.light.gloss import Gloss, mirrored_share, visible_half
+from altana.core.light.gloss import Gloss, drawn_way
 from altana.core.light.seen import START_M, in_parts, sun_at
 
 #: Rays of a side for a plane that mirrors no wider than this (the square of its roughness).
@@ -55,14 +55,12 @@ class Beams:
         origin = (gatherer.sides.position[sides] + normal * START_M).astype(np.float32)
         one, two = (np.random.default_rng((plane, seed)).random(count) for seed in (1, 2))
         # The same few ways for all, so that neighbours differ only by what they see.
-        half = visible_half(np.tile(sun, (count, 1)), np.tile(up, (count, 1)), np.full(count, wide), one, two)
-        along = half @ sun
-        away = 2.0 * along[:, None] * half - sun
-        rise = away @ up
-        shadowed = 2.0 * rise / np.maximum(rise + np.sqrt(wide**2 + (1.0 - wide**2) * rise**2), 1e-9)
-        share = mirrored_share(np.clip(along, 0.0, 1.0)) * shadowed * float(up @ sun) / np.maximum(rise, 0.05)
+        away, share = drawn_way(
+            np.tile(sun, (count, 1)), np.tile(up, (count, 1)), np.full(count, wide), one, two
+        )
+        share *= float(up @ sun) / np.maximum(away @ up, 0.05)
         falls = -(normal @ away.T)
-        weight = np.where((rise > 0.0) & (falls > 0.0), falls * share, 0.0).ravel() / count
+        weight = np.where(falls > 0.0, falls * share, 0.0).ravel() / count
         at = np.flatnonzero(weight > 0.0)
         start, towards = origin[at // count], (-away).astype(np.float32)[at % count]
         hits = gatherer.rays.meet(start, towards, alone=True)

@@ -15,6 +15,7 @@ import numpy as np
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.geometry.cross import crossed
+from altana.core.light.shape import frames
 from altana.core.model import GLASS, WATER, Model
 
 #: What a surface throws back of even light by its roughness (measured of those that final pictures have, a
@@ -64,13 +65,8 @@ class Gloss:
         at, chance, towards = smooth[some], chance[some], towards[some]
         wide, facing = self.wide[face[at]].astype(float), normal[at] * np.sign(towards)[:, None]
         one, two = (_scattered(origin[at], out[at], seed) for seed in (39.3467, 73.1561))
-        half = visible_half(-out[at].astype(float), facing.astype(float), wide, one, two)
-        along = np.einsum("ij,ij->i", half, -out[at])
-        onward = out[at] + 2.0 * along[:, None] * half
-        up = np.einsum("ij,ij->i", onward, facing)
-        shadowed = 2.0 * up / np.maximum(up + np.sqrt(wide**2 + (1.0 - wide**2) * up**2), 1e-12)
-        counts = np.where(up > 0.0, mirrored_share(np.clip(along, 0.0, 1.0)) * shadowed / chance, 0.0)
-        goes = counts > 0.0
+        onward, share = drawn_way(-out[at].astype(float), facing.astype(float), wide, one, two)
+        counts, goes = share / chance, share > 0.0
         return at[goes], onward[goes].astype(np.float32), counts[goes].astype(np.float32)
 
 
@@ -129,14 +125,23 @@ def _scattered(origin: Floats32, out: Floats32, seed: float) -> Floats:
     return share
 
 
-def visible_half(eye: Floats, normal: Floats, wide: Floats, one: Floats, two: Floats) -> Floats:
+def drawn_way(eye: Floats, normal: Floats, wide: Floats, one: Floats, two: Floats) -> tuple[Floats, Floats]:
+    """(k, 3) ways that light goes from surfaces which face (k, 3) and come in sight along ``eye`` (k, 3),
+    towards it, drawn as often as their finish, ``wide`` (k,), mirrors them, and the share (k,) that does, 0
+    where it would go into the surface.  one, two : (k,) 0 to 1."""
+    half = _visible_half(eye, normal, wide, one, two)
+    along = np.einsum("ij,ij->i", half, eye)
+    away = 2.0 * along[:, None] * half - eye
+    up = np.einsum("ij,ij->i", away, normal)
+    unhidden = 2.0 * up / np.maximum(up + np.sqrt(wide**2 + (1.0 - wide**2) * up**2), 1e-12)
+    return away, np.where(up > 0.0, mirrored_share(np.clip(along, 0.0, 1.0)) * unhidden, 0.0)
+
+
+def _visible_half(eye: Floats, normal: Floats, wide: Floats, one: Floats, two: Floats) -> Floats:
     """(k, 3) directions half way between where light comes from and an eye towards (k, 3), drawn as often as
     they are seen.  one, two : (k,) 0 to 1."""
-    side = np.where(np.abs(normal[:, 2:]) < 0.9, (0.0, 0.0, 1.0), (1.0, 0.0, 0.0))
-    x = crossed(side, normal)
-    x /= np.maximum(np.linalg.norm(x, axis=1, keepdims=True), 1e-12)
-    y = crossed(normal, x)
-    local = np.stack([np.einsum("ij,ij->i", eye, axis) for axis in (x, y, normal)], axis=1)
+    frame = frames(normal)
+    local = np.einsum("ikj,ij->ik", frame, eye)
     bent = local * np.column_stack([wide, wide, np.ones(len(wide))])
     bent /= np.maximum(np.linalg.norm(bent, axis=1, keepdims=True), 1e-12)
     level = np.hypot(bent[:, 0], bent[:, 1])
@@ -156,5 +161,5 @@ def visible_half(eye: Floats, normal: Floats, wide: Floats, one: Floats, two: Fl
     drawn *= np.column_stack([wide, wide, np.ones(len(wide))])
     drawn[:, 2] = np.maximum(drawn[:, 2], 1e-6)
     drawn /= np.linalg.norm(drawn, axis=1, keepdims=True)
-    half: Floats = drawn[:, :1] * x + drawn[:, 1:2] * y + drawn[:, 2:] * normal
+    half: Floats = np.einsum("ik,ikj->ij", drawn, frame)
     return half
