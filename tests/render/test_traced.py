@@ -91,6 +91,14 @@ def test_a_white_furnace_gives_back_what_it_gets(engine: ModuleType, monkeypatch
     assert middle.mean() == pytest.approx(0.78 * 1000.0, rel=0.01)
 
 
+def test_ground_in_the_sun_takes_few_samples(engine: ModuleType) -> None:
+    """Rays sent for the sun and for the sky by equal shares leave a sample off by three quarters of its
+    light."""
+    ground = model_of(("Ground", box_between((-50, -50, -1), (50, 50, 0)), GREY))
+    down = View(Pose((0.0, 0.0, 6.0), tilt_deg=-60.0), Lens(24), 48, 27)
+    assert traced(engine, ground, FlatSights(down), 16).grain * np.sqrt(16.0) < 0.45
+
+
 @pytest.mark.slow
 def test_twice_the_lamp_is_twice_the_light(engine: ModuleType, room: Model) -> None:
     def lit(strength: float) -> float:

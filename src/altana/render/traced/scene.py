@@ -24,6 +24,9 @@ from altana.render.traced.following import Follower
 from altana.render.traced.surfaces import PAINT, RIPPLES_M, Surfaces
 
 SKY_PX = (1024, 512)
+#: How many times as often as for any other light rays are sent for the sun: nothing else finds it, while
+#: the sky is met by rays that go on.  Outdoors a sample has a quarter of the variance that even shares give.
+SUN_SHARE = 8.0
 
 
 @dataclass(slots=True)
@@ -177,6 +180,7 @@ class SceneMaker:
                 "type": "directional",
                 "to_world": sun_turn(mi, np.asarray(sky.sun)),
                 "irradiance": {"type": "rgb", "value": list(sky.sun_lux)},
+                "sampling_weight": SUN_SHARE,
             }
         scene = mi.load_dict(whole)
         # What is seen through panes and between leaves: without them, where there are any.
