@@ -21,7 +21,7 @@ from tests.app.conftest import menu_of, press, until
 
 
 def lines_of(plan) -> int:  # type: ignore[no-untyped-def]
-    return int(plan.paths.lines.elementCount())
+    return int(plan.paths.lines.count)
 
 
 def test_reference_lines_are_one_state_with_layers_by_name(window: MainWindow) -> None:

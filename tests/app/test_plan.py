@@ -4,17 +4,18 @@ bulk."""
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
 import pytest
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
-from PySide6.QtGui import QImage
+from PySide6.QtGui import QImage, QPainter, QPen
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from altana.app.canvas.guides import guide_lines
-from altana.app.canvas.sheet import lines_path, outlines_path, path_of
+from altana.app.canvas.paths import LINES_AT_ONCE, LinePaths, lines_path, outlines_path, path_of
 from altana.app.shell.window import MainWindow
 from altana.core.edits.cameras import add_camera, set_camera
 from altana.core.geometry.drawing import Outline
@@ -45,6 +46,52 @@ def test_paths_made_in_bulk_are_what_was_meant() -> None:
     assert filled.fillRule() == Qt.FillRule.WindingFill
     assert path_of(np.zeros((0, 2)), np.zeros(0, bool)).isEmpty()
     assert outlines_path([]).isEmpty()
+
+
+def painted(paint: Callable[[QPainter], object], about: tuple[float, float]) -> QImage:
+    """200 × 100 pixels of a sheet, ten to the metre, about a place."""
+    image = QImage(200, 100, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.white)
+    painter = QPainter(image)
+    painter.translate(100, 50)
+    painter.scale(10, -10)
+    painter.translate(-about[0], -about[1])
+    pen = QPen(Qt.GlobalColor.black, 1.0)
+    pen.setCosmetic(True)
+    painter.setPen(pen)
+    paint(painter)
+    painter.end()
+    return image
+
+
+def test_many_lines_come_bit_by_bit_and_are_all_of_them(application: QApplication) -> None:
+    random = np.random.default_rng(3)
+    places = random.uniform(-100.0, 100.0, (3 * LINES_AT_ONCE - 5, 1, 2)).astype(np.float32)
+    lines = places + random.uniform(-1.0, 1.0, (len(places), 2, 2)).astype(np.float32)
+    # As a drawing has them: what lies together stands together, and one line is level and one upright.
+    lines = lines[np.argsort(places[:, 0, 0])]
+    lines[-2:] = [[(99.0, 50.0), (101.0, 50.0)], [(100.0, 40.0), (100.0, 60.0)]]
+    come: list[bool] = []
+    sheet = QWidget()
+    some = LinePaths(sheet, lambda: come.append(some.whole))
+    some.lay(lines)
+    assert (some.count, some.whole) == (len(lines), False)
+    until(lambda: some.whole, 5)
+    assert come == [True]
+    whole = lines_path(lines)
+    for about in ((0.0, 0.0), (-95.0, 60.0), (99.0, 50.0)):
+        assert painted(some.paint, about) == painted(lambda painter: painter.drawPath(whole), about)
+    # Others put in their place while these were coming are alone there.
+    some.lay(lines)
+    some.lay(lines[-1:])
+    assert some.whole
+    QTest.qWait(30)
+    assert painted(some.paint, (0.0, 0.0)) == painted(lambda _: None, (0.0, 0.0))
+    asked: list[int] = []
+    drawing = object()
+    for which in (1, 1, 2):
+        some.lay_of(drawing, which, lambda: (asked.append(1), lines[:1])[1])
+    assert len(asked) == 2
 
 
 def test_guides_lie_where_they_should() -> None:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen
 
-from altana.app.canvas.sheet import outlines_path
+from altana.app.canvas.paths import outlines_path
 from altana.app.theme.words import tr
 from altana.core.geometry.drawing import Outline
 

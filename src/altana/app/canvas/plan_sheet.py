@@ -14,7 +14,7 @@ from altana.app.canvas.never_seen import NeverSeen
 from altana.app.canvas.plan_cameras import PlanCameras
 from altana.app.canvas.plan_controls import PlanControls
 from altana.app.canvas.room_names import paint_room_names
-from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
+from altana.app.canvas.sheet import Sheet
 from altana.app.canvas.sun_path import SunPath
 from altana.app.theme.lengths import length
 from altana.app.theme.style import text_font
@@ -203,9 +203,7 @@ class PlanSheet(Sheet):
         ):
             return
         self.drawing, self.holding.grid = drawing, snaps
-        self.paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
-        self.paths.glass = outlines_path([item for item in drawing.outlines if item.glass])
-        self.paths.beyond, self.paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
+        self.paths.show(drawing.outlines, drawing.beyond, drawing.fine)
         self.never_seen.show(self.never_seen.numbers, drawing.outlines)
         self._set_lines()
         fits = self._fitted_for == (self._studio.scene.model.source if self._studio.scene else "")
@@ -229,8 +227,7 @@ class PlanSheet(Sheet):
     def _set_lines(self) -> None:
         scene = self._studio.scene
         linework = scene.model.linework if scene is not None else None
-        lines = self.lines.on_plan(linework) if linework is not None else np.zeros((0, 2, 2))
-        self.paths.lines = lines_path(lines)
+        self.paths.lines.lay_of(linework, self.lines.which, lambda: self.lines.on_plan(linework))
         off = len(self.lines.off & set(linework.layers)) if linework is not None else 0
         some = (
             tr("{shown} of {whole}", shown=len(linework.layers) - off, whole=len(linework.layers))

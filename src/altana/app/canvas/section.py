@@ -24,7 +24,7 @@ from altana.app.canvas.gestures.sheet import (
 )
 from altana.app.canvas.marks import apart
 from altana.app.canvas.section_camera import SectionCamera, aimed
-from altana.app.canvas.sheet import Sheet, lines_path, outlines_path
+from altana.app.canvas.sheet import Sheet
 from altana.app.canvas.storey_names import paint_storey_names
 from altana.app.theme.lengths import length
 from altana.app.theme.tokens import LIGHT, Tokens
@@ -123,9 +123,7 @@ class SectionView(Sheet):
         self.drawing = drawing
         # The camera keeps its place on the widget while the building turns behind it.
         self.centre = (self.centre[0] + self.place_of(camera)[0] - before, self.centre[1])
-        self.paths.cut = outlines_path([item for item in drawing.outlines if not item.glass])
-        self.paths.glass = outlines_path([item for item in drawing.outlines if item.glass])
-        self.paths.beyond, self.paths.fine = lines_path(drawing.beyond), lines_path(drawing.fine)
+        self.paths.show(drawing.outlines, drawing.beyond, drawing.fine)
         self.repaint_base()
 
     def fit(self) -> None:

@@ -4,72 +4,23 @@ dimensions."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 
 import numpy as np
-import numpy.typing as npt
-from PySide6.QtCore import QByteArray, QDataStream, QPointF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPainterPath, QPen, QPixmap, QResizeEvent, QWheelEvent
+from PySide6.QtCore import QPointF, Qt, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPixmap, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from altana.app.canvas.gestures.sheet import SheetGesture
 from altana.app.canvas.marks import Marks
+from altana.app.canvas.paths import Paths
 from altana.app.theme.style import text_font
 from altana.app.theme.tokens import Tokens
 from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.conventions import Floats, Vec2
-from altana.core.geometry.drawing import Outline
 
 FARTHEST_SEEN_M = 60.0
 FINEST, COARSEST = 400.0, 0.4
-_ELEMENT = np.dtype([("kind", ">i4"), ("x", ">f8"), ("y", ">f8")])
-
-
-def path_of(points: Floats, starts: np.ndarray, fill: Qt.FillRule = Qt.FillRule.WindingFill) -> QPainterPath:
-    """A path from (n, 2) points; ``starts`` (n,) bool marks where the pen is lifted.
-
-    Ten thousand lines take a millisecond this way, where one call a line would hold the window up for a
-    frame.
-    """
-    elements = np.empty(len(points), _ELEMENT)
-    elements["kind"] = np.where(starts, 0, 1)
-    elements["x"], elements["y"] = points[:, 0], points[:, 1]
-    rule = 1 if fill == Qt.FillRule.WindingFill else 0
-    data = (
-        np.array([len(points)], ">i4").tobytes() + elements.tobytes() + np.array([0, rule], ">i4").tobytes()
-    )
-    path = QPainterPath()
-    if len(points):
-        QDataStream(QByteArray(data)) >> path
-    return path
-
-
-def lines_path(lines: npt.NDArray[np.floating]) -> QPainterPath:
-    """A path of separate (k, 2, 2) lines."""
-    flat = np.asarray(lines, float).reshape(-1, 2)
-    return path_of(flat, np.arange(len(flat)) % 2 == 0)
-
-
-def outlines_path(outlines: Sequence[Outline]) -> QPainterPath:
-    """A path of closed and open outlines."""
-    if not outlines:
-        return QPainterPath()
-    points = np.concatenate([item.points for item in outlines])
-    starts = np.zeros(len(points), bool)
-    starts[np.cumsum([0, *(len(item.points) for item in outlines[:-1])])] = True
-    return path_of(points, starts)
-
-
-@dataclass(slots=True)
-class Paths:
-    """A drawing ready to be painted, in metres."""
-
-    cut: QPainterPath = field(default_factory=QPainterPath)
-    glass: QPainterPath = field(default_factory=QPainterPath)
-    beyond: QPainterPath = field(default_factory=QPainterPath)
-    fine: QPainterPath = field(default_factory=QPainterPath)
-    lines: QPainterPath = field(default_factory=QPainterPath)
 
 
 class Sheet(QWidget):
@@ -86,7 +37,7 @@ class Sheet(QWidget):
         self._workspace = workspace
         self._bridge, self._state, self._studio, self._tokens = bridge, state, studio, tokens
         self.marks = Marks(self, tokens)
-        self.paths = Paths()
+        self.paths = Paths(self, self.repaint_base)
         self._base: QPixmap | None = None
         self._scale, self.centre = 20.0, (5.0, 8.0)
         #: What is being dragged of the shown camera.
@@ -192,12 +143,12 @@ class Sheet(QWidget):
         painter.scale(self._scale, -self._scale)
         painter.translate(-self.centre[0], -self.centre[1])
         pencil = QColor(self._tokens.pencil)
-        for path, alpha in ((self.paths.fine, 105 if self._scale > 90.0 else 34), (self.paths.beyond, 105)):
+        for lines, alpha in ((self.paths.fine, 105 if self._scale > 90.0 else 34), (self.paths.beyond, 105)):
             pencil.setAlpha(alpha)
             painter.setPen(_cosmetic(pencil, 1.0))
-            painter.drawPath(path)
+            lines.paint(painter)
         painter.setPen(_cosmetic(QColor(self._tokens.reference), 1.0))
-        painter.drawPath(self.paths.lines)
+        self.paths.lines.paint(painter)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(_cosmetic(QColor(self._tokens.ink), 1.0))
         painter.setBrush(QColor(self._tokens.leaf))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from PySide6.QtCore import QObject, Signal
 
-from altana.core.conventions import Floats
+from altana.core.conventions import Floats32
 from altana.core.model import Linework
 
 
@@ -33,11 +33,15 @@ class ReferenceLines(QObject):
             self.off = self.off ^ {name}
         self.changed.emit()
 
-    def on_plan(self, linework: Linework) -> Floats:
-        """(k, 2, 2) the lines that are shown, metres."""
-        if not self.shown:
-            return np.zeros((0, 2, 2))
-        kept = np.array([name not in self.off for name in linework.layers], bool)
-        points = linework.points[:, :, :2]
-        lines: Floats = (points[kept[linework.layer]] if len(kept) else points).astype(float)
-        return lines
+    @property
+    def which(self) -> tuple[bool, frozenset[str]]:
+        """Another for every state."""
+        return self.shown, self.off
+
+    def on_plan(self, linework: Linework | None) -> Floats32:
+        """(k, 2, 2) the lines that are shown, metres; of no drawing none."""
+        if linework is None or not self.shown:
+            return np.zeros((0, 2, 2), np.float32)
+        points: Floats32 = linework.points[:, :, :2]
+        off = [number for number, name in enumerate(linework.layers) if name in self.off]
+        return points[~np.isin(linework.layer, off)] if off else points
