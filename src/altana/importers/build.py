@@ -227,17 +227,36 @@ def _mend_normals(parts: Sequence[Part]) -> None:
 
 def _add_flat_normals(parts: Sequence[Part], near: bool) -> None:
     """Give the parts that have no normals flat ones, all in one go: files of many small things are the usual
-    case.
+    case.  Copies get those of their original.
 
     near : whether the model stays where it is, so that single precision holds its places.
     """
-    bare = [part for part in parts if part.normals is None or len(part.normals) != len(part.vertices)]
-    if not bare:
+    lacking = [part for part in parts if part.normals is None or len(part.normals) != len(part.vertices)]
+    if not lacking:
         return
+    alike: dict[tuple[int, ...], list[Part]] = {}
+    for part in lacking:
+        arrays = (part.vertices, part.faces, part.uvs, part.colours)
+        alike.setdefault((*map(id, arrays), part.smooth, part.placing is None), []).append(part)
+    _flatten([same[0] for same in alike.values()], near)
+    for original, *copies in alike.values():
+        if original.placing is not None and original.placing.turn.mirrors and original.normals is not None:
+            # Its faces are turned over for where it will stand, not for where it lies.
+            original.normals = -original.normals
+        for copy in copies:
+            copy.vertices, copy.faces, copy.normals = original.vertices, original.faces, original.normals
+            copy.uvs, copy.colours = original.uvs, original.colours
+
+
+def _flatten(bare: Sequence[Part], near: bool) -> None:
+    """Give parts a corner for each of their triangles', with flat normals where they are not to be smooth."""
     first = np.cumsum([0, *(len(part.vertices) for part in bare)])
     corners = np.cumsum([0, *(3 * len(part.faces) for part in bare)])
     points = np.concatenate([part.vertices for part in bare])
     faces = np.concatenate([part.faces + first[i] for i, part in enumerate(bare)])
+    if any(part.placing is not None for part in bare):
+        # Copies lie where their file has them until they are placed.
+        near = near and bool(np.nanmax(np.abs(points)) < FAR_AWAY_M)
     # Far from the origin only differences survive single precision, so they are taken before rounding.
     middle = points.mean(axis=0)
     normal, _, source = corner_normals((points - middle).astype(np.float32), faces.astype(np.int32))

@@ -8,6 +8,7 @@ import itertools
 import math
 import re
 import warnings
+from collections.abc import Hashable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -18,10 +19,11 @@ from collada.material import OPAQUE_MODE, Map
 from altana.core.conventions import Floats, Ints
 from altana.core.errors import UserError
 from altana.core.model import BLEND, CLAMP, MASK, MIRROR, OPAQUE, REPEAT, SOLID, Maps, Material, Problem
+from altana.importers.copying import HERE, Copies
 from altana.importers.extras import MOST_FOUND, as_camera
 from altana.importers.finish import SOLID_FROM, as_mirror, is_mirror, is_silvered, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
-from altana.importers.memory import check_room, check_triangles
+from altana.importers.memory import check_room
 from altana.importers.naming import Names, category_of
 from altana.importers.pictures import encoded_has_opacity, keep_picture
 from altana.importers.polygons import ear_clipped, triangles_of
@@ -128,7 +130,9 @@ class _Reader:
         self._names = Names()
         self._materials: dict[Any, int] = {}
         self._pictures: dict[str, int] = {}
-        self._placed = self._triangles = 0
+        self._placed = 0
+        self._copies = Copies(name)
+        self._lines: dict[Hashable, list[Floats]] = {}
         self._found: list[tuple[str, Floats, float, float]] = []
 
     def add_cameras(self, matrix: Floats) -> None:
@@ -145,7 +149,8 @@ class _Reader:
         if not self._raw.parts and not self._raw.lines and not self._placed:
             # A file without a scene still holds its shapes.
             for geometry in self._document.geometries:
-                self._geometry(geometry.bind(np.eye(4), {}), str(geometry.name or geometry.id or "Object"))
+                self._geometry(geometry, [], str(geometry.name or geometry.id or "Object"), HERE)
+        self._copies.settle()
 
     def _node(self, node: Any, above: Floats, name: str, depth: int) -> None:
         self._placed += 1
@@ -163,38 +168,43 @@ class _Reader:
             for child in node.children:
                 self._node(child, world, name_of_node, depth + 1)
         elif isinstance(node, collada.scene.GeometryNode):
-            for bound in node.objects("geometry", above):
-                self._geometry(bound, name or str(bound.original.name or "Object"))
+            self._geometry(node.geometry, node.materials, name or str(node.geometry.name or "Object"), above)
         elif isinstance(node, collada.scene.ControllerNode):
             skin = getattr(node.controller, "geometry", None)
             if skin is not None:
                 shape = np.asarray(getattr(node.controller, "bind_shape_matrix", np.eye(4)), float).reshape(
                     4, 4
                 )
-                materials = {item.symbol: item for item in node.materials}
-                self._geometry(skin.bind(above @ shape, materials), name or str(skin.name or "Object"))
+                self._geometry(skin, node.materials, name or str(skin.name or "Object"), above @ shape)
         elif isinstance(node, collada.scene.CameraNode):
             for bound in node.objects("camera", above):
                 self._camera(bound, name)
 
     # ------------------------------------------------------------------ shapes
 
-    def _geometry(self, bound: Any, name: str) -> None:
-        label = None
-        for piece in bound.primitives():
+    def _geometry(self, geometry: Any, materials: list[Any], name: str, world: Floats) -> None:
+        """A geometry with its materials, where (4, 4) brings it."""
+        bound_to = ((item.symbol, id(item.target), str(item.inputs)) for item in materials)
+        key = (id(geometry), *sorted(bound_to))
+        shown = self._copies.read(key, lambda: self._parts(geometry, materials, key))
+        for lines in self._lines.get(key, ()):
+            self._raw.add_lines(name, lines @ world[:3, :3].T + world[:3, 3])
+        if shown:
+            own, number = self._names.of(name)
+            self._raw.parts += self._copies.of(key, (number, own, category_of(own), ""), world)
+
+    def _parts(self, geometry: Any, materials: list[Any], key: Hashable) -> Iterator[Part]:
+        """The surfaces of a geometry as they lie in it; its lines are kept by ``key``."""
+        for piece in geometry.bind(np.eye(4), {item.symbol: item for item in materials}).primitives():
             if piece.vertex is None or piece.vertex_index is None or not len(piece.vertex):
                 continue
             points = np.asarray(piece.vertex, float)
             if isinstance(piece, collada.lineset.BoundLineSet):
-                self._raw.add_lines(name, points[np.asarray(piece.vertex_index, int)])
+                self._lines.setdefault(key, []).append(points[np.asarray(piece.vertex_index, int)])
                 continue
             cut, corners = self._faces(piece, points)
-            self._triangles += len(cut)
-            check_triangles(self._triangles, self._name)
-            if not len(cut):
-                continue
-            label = label or self._names.of(name)
-            self._add(piece, points, corners, cut, label)
+            if len(cut):
+                yield from self._part(piece, points, corners, cut)
 
     def _faces(self, piece: Any, points: Floats) -> tuple[Ints, Ints]:
         """(m, 3) places among the corners, and (corners, 3) numbers of vertex, normal and texture place, -1
@@ -221,7 +231,7 @@ class _Reader:
             corners = np.vstack([corners, rows])
         return cut, corners
 
-    def _add(self, piece: Any, points: Floats, corners: Ints, cut: Ints, label: tuple[str, str]) -> None:
+    def _part(self, piece: Any, points: Floats, corners: Ints, cut: Ints) -> Iterator[Part]:
         used = corners[cut.reshape(-1)]
         sound = ((used[:, 0] >= 0) & (used[:, 0] < len(points))).reshape(-1, 3).all(axis=1)
         used = used.reshape(-1, 3, 3)[sound].reshape(-1, 3)
@@ -240,21 +250,14 @@ class _Reader:
         rows, places = np.unique(used * np.array([1, shaded, textured]), axis=0, return_inverse=True)
         if not len(rows):
             return
-        name, key = label
-        self._raw.parts.append(
-            Part(
-                key,
-                name,
-                category_of(name),
-                "",
-                self._material(piece.material),
-                points[rows[:, 0]],
-                places.reshape(-1, 3),
-                normals[rows[:, 1]] if shaded and normals is not None else None,
-                textures[rows[:, 2]] if textured and textures is not None else None,
-                _painted(piece.original, corners, rows),
-            )
+        surface = (
+            points[rows[:, 0]],
+            places.reshape(-1, 3),
+            normals[rows[:, 1]] if shaded and normals is not None else None,
+            textures[rows[:, 2]] if textured and textures is not None else None,
+            _painted(piece.original, corners, rows),
         )
+        yield Part("", "", "", "", self._material(piece.material), *surface)
 
     # ------------------------------------------------------------------ materials
 

@@ -27,6 +27,7 @@ from altana.core.conventions import Floats, Ints32
 from altana.core.errors import UserError
 from altana.core.light.lamps import FIXTURE
 from altana.core.model import CLAMP, REPEAT, Material, Problem, Storey
+from altana.importers.copying import HERE, Copies
 from altana.importers.finish import SOLID_FROM, as_mirror, is_mirror, kind_of, pane_roughness
 from altana.importers.folder import ModelFolder
 from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, Shape, clipped_products, shapes_of
@@ -37,7 +38,7 @@ from altana.importers.ifc_paint import FacePaint
 from altana.importers.ifc_place import metres_of, place_of, unit_of
 from altana.importers.ifc_rooms import add_rooms
 from altana.importers.ifcxml import read_ifcxml
-from altana.importers.memory import WHILE_READING, check_archive, check_room, check_triangles
+from altana.importers.memory import WHILE_READING, check_archive, check_room
 from altana.importers.pictures import keep_picture
 from altana.importers.raw import Part, RawModel, layers_off
 from altana.importers.units import UNITS, settle
@@ -203,13 +204,13 @@ class _Shapes:
     def __init__(
         self, file: Any, storeys: dict[int, str], raw: RawModel, folder: ModelFolder, name: str
     ) -> None:
-        self._file, self._storeys, self._raw, self._folder, self._name = file, storeys, raw, folder, name
+        self._file, self._storeys, self._raw, self._folder = file, storeys, raw, folder
         self._materials: dict[Any, int] = {}
         self._pictures: dict[str, int] = {}
         self._wraps: dict[int, tuple[str, str]] = {}
         self._done: set[int] = set()
         self._paint = FacePaint(file, raw)
-        self._triangles = self._checked = 0
+        self._copies = Copies(name)
 
     def read(self, products: list[Any]) -> None:
         """All products, each once."""
@@ -218,32 +219,40 @@ class _Shapes:
         self._iterate(fast, FAST_KERNEL)
         self._iterate([item for item in products if item.id() in clipped], EXACT_KERNEL)
         self._iterate([item for item in fast if item.id() not in self._done], EXACT_KERNEL)
+        self._copies.settle()
 
     def _iterate(self, group: list[Any], kernel: str) -> None:
-        for shape in shapes_of(self._file, group, kernel, self._count):
+        for shape in shapes_of(self._file, group, kernel):
             if self._take(shape):
                 self._done.add(shape.id)
 
-    def _count(self, triangles: int) -> None:
-        self._triangles += triangles
-        if self._triangles > 1.2 * self._checked:
-            self._checked = self._triangles
-            check_triangles(self._triangles, self._name)
-
     def _take(self, shape: Shape) -> bool:
-        vertices, faces, which = shape.vertices, shape.faces, shape.which
-        if not len(faces):
+        if not len(shape.faces):
             return False
         product = self._file.by_id(shape.id)
         label = str(product.GlobalId), str(product.Name or product.is_a()[3:])
-        place = _word(product), self._storey(product)
-        which = self._materials_of(shape.styles, which if len(which) == len(faces) else None)
-        faces, which = self._paint.take(product, label + place, vertices, faces, which)
-        for material, mine in _by_material(faces, which):
-            # Only the vertices in use go on, because every part carries its own.
-            points, compact = (vertices, mine) if mine is faces else _in_use(vertices, mine)
-            self._raw.parts.append(Part(*label, *place, material, points, compact))
+        told = (*label, _word(product), self._storey(product))
+        if self._paint.paints(product):
+            self._copies.count(len(shape.faces))
+            self._take_painted(product, told, shape)
+        else:
+            self._copies.read(shape.key, lambda: self._parts(shape))
+            self._raw.parts += self._copies.of(shape.key, told, shape.place)
         return True
+
+    def _take_painted(self, product: Any, told: tuple[str, str, str, str], shape: Shape) -> None:
+        """A product of which faces have colours of their own."""
+        vertices = shape.standing
+        faces, which = self._paint.take(product, told, vertices, shape.faces, self._which(shape))
+        for part in _parts_of(vertices, faces, which):
+            self._raw.parts.append(self._copies.stood(part, told, HERE, False))
+
+    def _parts(self, shape: Shape) -> Iterator[Part]:
+        """A shape before it is placed."""
+        return _parts_of(shape.vertices, shape.faces, self._which(shape))
+
+    def _which(self, shape: Shape) -> Ints32:
+        return self._materials_of(shape.styles, shape.which if len(shape.which) == len(shape.faces) else None)
 
     def _materials_of(self, styles: list[Any], which: Ints32 | None) -> Ints32:
         """(m,) the model's material of each triangle, or (1,) that of all.  which : (m,) numbers of styles,
@@ -343,6 +352,15 @@ class _Shapes:
                             self._wraps[self._pictures[name]] = REPEAT if u else CLAMP, REPEAT if v else CLAMP
                         return self._pictures[name]
         return -1
+
+
+def _parts_of(vertices: Floats, faces: Ints32, which: Ints32) -> Iterator[Part]:
+    """A part for each material, of nobody yet.  which : (m,) the material of each triangle, or (1,) that of
+    all."""
+    for material, mine in _by_material(faces, which):
+        # Only the vertices in use go on, because every part carries its own.
+        points, compact = (vertices, mine) if mine is faces else _in_use(vertices, mine)
+        yield Part("", "", "", "", material, points, compact)
 
 
 def _by_material(faces: Ints32, which: Ints32) -> Iterator[tuple[int, Ints32]]:

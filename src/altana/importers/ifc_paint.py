@@ -62,6 +62,10 @@ class FacePaint:
             for product, matrix in islice(_users(file, paint_map.MappedTo, np.eye(4)), MOST_USERS):
                 self._maps.setdefault(product.id(), []).append((paint_map, matrix))
 
+    def paints(self, product: Any) -> bool:
+        """Whether faces of a product have colours of their own."""
+        return product.id() in self._maps
+
     def take(
         self, product: Any, told: tuple[str, str, str, str], vertices: Floats, faces: Ints32, which: Ints32
     ) -> tuple[Ints32, Ints32]:

@@ -27,7 +27,7 @@ def add_rooms(file: Any, storeys: dict[int, str], raw: RawModel) -> None:
 
 
 def _room(file: Any, shape: Shape, storeys: dict[int, str], raw: RawModel) -> None:
-    vertices = shape.vertices
+    vertices = shape.standing
     outline = _footprint(vertices, shape.faces)
     if not outline:
         return

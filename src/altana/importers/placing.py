@@ -10,7 +10,7 @@ import numpy as np
 from altana.core.conventions import Floats, Floats32
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Turn:
     """What the linear part of a placement does: which axes it only exchanges, whether it keeps lengths, and
     whether it mirrors."""
@@ -70,3 +70,9 @@ class Placing:
     def directions(self, normals: Any) -> Any:
         """(n, 3) directions of surfaces, brought there; unit length."""
         return turned_directions(normals, self.turn)
+
+    def then(self, linear: Floats, moved: Floats, turns: dict[Turn, Turn]) -> Placing:
+        """The same, turned and moved once more.  turns : what was found for others; is added to."""
+        if self.turn not in turns:
+            turns[self.turn] = turn_of(linear @ self.turn.linear)
+        return Placing(turns[self.turn], linear @ self.moved + moved)

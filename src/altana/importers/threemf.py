@@ -18,8 +18,9 @@ from altana.core.distinct import distinct
 from altana.core.errors import UserError
 from altana.core.model import CLAMP, MIRROR, OPAQUE, REPEAT, Material
 from altana.importers.bare import PLAIN
+from altana.importers.copying import Copies
 from altana.importers.finish import kind_of
-from altana.importers.memory import check_archive, check_room, check_triangles
+from altana.importers.memory import check_archive, check_room
 from altana.importers.naming import Names, category_of
 from altana.importers.pictures import keep_picture
 from altana.importers.raw import Part, RawModel
@@ -95,6 +96,7 @@ def read_3mf(path: Path, unit_m: float = 0.0, up: str = "") -> tuple[RawModel, l
         maker = _Maker(archive, contents, raw, path.name)
         for key, matrix in contents.built:
             maker.build(key, matrix)
+        maker.copies.settle()
     settle(raw, unit_m, up, UNITS.get(contents.unit, 1e-3), "z")
     return raw, []
 
@@ -251,7 +253,8 @@ class _Maker:
 
     def __init__(self, archive: zipfile.ZipFile, contents: _Contents, raw: RawModel, name: str) -> None:
         self._archive, self._contents, self._raw, self._name = archive, contents, raw, name
-        self._names, self._triangles, self._placed = Names(), 0, 0
+        self._names, self._placed = Names(), 0
+        self.copies = Copies(name)
         self._materials: dict[tuple[str, tuple[float, ...], int, str], int] = {}
         self._images: dict[str, int] = {}
 
@@ -269,73 +272,49 @@ class _Maker:
         for inner, place in thing.members:
             self.build(inner, place @ matrix, deep + 1)
         if thing.mesh is not None and len(thing.mesh.faces):
-            self._triangles += len(thing.mesh.faces)
-            check_triangles(self._triangles, self._name)
-            self._add(thing.mesh, key.part, matrix, self._names.of(thing.name))
+            mesh, (name, number) = thing.mesh, self._names.of(thing.name)
+            self.copies.read(key, lambda: self._parts(mesh, key.part, name))
+            # Rows of points in the format, columns here.
+            self._raw.parts += self.copies.of(key, (number, name, category_of(name), ""), matrix.T)
 
-    def _add(self, mesh: _Mesh, part: str, matrix: Floats, label: tuple[str, str]) -> None:
-        points = mesh.points @ matrix[:3, :3] + matrix[3, :3]
-        mirrored = np.linalg.det(matrix[:3, :3]) < 0.0
-        palettes = np.array(mesh.palettes)
+    def _parts(self, mesh: _Mesh, part: str, name: str) -> Iterator[Part]:
+        """The surfaces of an object as they lie in it."""
+        points, palettes = mesh.points, np.array(mesh.palettes)
         for palette_id in dict.fromkeys(mesh.palettes):
             mine = palettes == palette_id
             palette = self._contents.palettes.get(Key(part, palette_id))
             faces, chosen = mesh.faces[mine], mesh.chosen[mine]
-            if mirrored:
-                faces, chosen = faces[:, ::-1], chosen[:, ::-1]
             if palette is not None and palette.places:
-                self._add_pictured(points[faces.ravel()], palette, chosen, part, label)
+                yield self._pictured(points[faces.ravel()], palette, chosen, part, name)
             elif palette is not None and palette.colours:
-                self._add_painted(points, faces, palette, chosen, label)
+                yield from self._painted(points, faces, palette, chosen, name)
             else:
-                self._put(points, faces, self._material("Plain", PLAIN), label)
+                yield _part(points, faces, self._material("Plain", PLAIN))
 
-    def _add_painted(
-        self, points: Floats, faces: Ints, palette: _Palette, chosen: Ints, label: tuple[str, str]
-    ) -> None:
+    def _painted(
+        self, points: Floats, faces: Ints, palette: _Palette, chosen: Ints, called: str
+    ) -> Iterator[Part]:
         count = len(palette.colours)
         chosen = np.where((chosen >= 0) & (chosen < count), chosen, 0)
         plain = (chosen == chosen[:, :1]).all(axis=1)
         for number in distinct(chosen[plain, 0]).tolist():
             # Of one colour all over.
             mine = plain & (chosen[:, 0] == number)
-            name = palette.names[number] or label[0]
-            self._put(points, faces[mine], self._material(name, palette.colours[number]), label)
+            name = palette.names[number] or called
+            yield _part(points, faces[mine], self._material(name, palette.colours[number]))
         if not plain.all():
             shades = np.round(np.array(palette.colours)[chosen[~plain].ravel()] * 255.0).astype(np.uint8)
             material = self._material("Painted", (1.0, 1.0, 1.0, 1.0))
-            self._put(points[faces[~plain].ravel()], None, material, label, shades=shades)
+            yield _part(points[faces[~plain].ravel()], None, material, shades=shades)
 
-    def _add_pictured(
-        self, corners: Floats, palette: _Palette, chosen: Ints, part: str, label: tuple[str, str]
-    ) -> None:
+    def _pictured(self, corners: Floats, palette: _Palette, chosen: Ints, part: str, called: str) -> Part:
         inside, wraps = self._contents.pictures.get(Key(part, palette.picture), ("", REPEAT))
         if inside not in self._images:
             data = self._archive.read(inside) if inside in self._archive.namelist() else None
             self._images[inside] = keep_picture(self._raw, posixpath.basename(inside), data)
         chosen = np.where((chosen >= 0) & (chosen < len(palette.places)), chosen, 0)
-        material = self._material(label[0], (1.0, 1.0, 1.0, 1.0), self._images[inside], wraps)
-        self._put(corners, None, material, label, uvs=np.array(palette.places)[chosen.ravel()])
-
-    def _put(
-        self,
-        points: Floats,
-        faces: Ints | None,
-        material: int,
-        label: tuple[str, str],
-        uvs: Floats | None = None,
-        shades: Any = None,
-    ) -> None:
-        """One part; without ``faces`` each three points are one."""
-        if faces is None:
-            faces = np.arange(len(points)).reshape(-1, 3)
-        else:
-            used, index = np.unique(faces, return_inverse=True)
-            points, faces = points[used], index.reshape(-1, 3)
-        name, key = label
-        self._raw.parts.append(
-            Part(key, name, category_of(name), "", material, points, faces, None, uvs, shades)
-        )
+        material = self._material(called, (1.0, 1.0, 1.0, 1.0), self._images[inside], wraps)
+        return _part(corners, None, material, uvs=np.array(palette.places)[chosen.ravel()])
 
     def _material(self, name: str, colour: tuple[float, ...], image: int = -1, wraps: str = REPEAT) -> int:
         key = name, colour, image, wraps
@@ -347,3 +326,15 @@ class _Maker:
                 Material(name, (r, g, b, a), image, kind=kind, alpha=OPAQUE, wraps=(wraps, wraps))
             )
         return self._materials[key]
+
+
+def _part(
+    points: Floats, faces: Ints | None, material: int, uvs: Floats | None = None, shades: Any = None
+) -> Part:
+    """One part, of nobody yet; without ``faces`` each three points are one."""
+    if faces is None:
+        faces = np.arange(len(points)).reshape(-1, 3)
+    else:
+        used, index = np.unique(faces, return_inverse=True)
+        points, faces = points[used], index.reshape(-1, 3)
+    return Part("", "", "", "", material, points, faces, None, uvs, shades)

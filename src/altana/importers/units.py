@@ -16,6 +16,7 @@ import numpy as np
 from altana.core.conventions import Floats, Vec3
 from altana.core.geometry.cross import area_normals
 from altana.core.model import Problem
+from altana.importers.placing import Turn
 from altana.importers.raw import Cloud, Part, RawModel
 
 Z_UP_FROM_Y_UP = np.array([[1.0, 0, 0, 0], [0, 0, -1, 0], [0, 1, 0, 0], [0, 0, 0, 1]])
@@ -75,7 +76,11 @@ def apply(raw: RawModel, matrix: Floats) -> None:
         return
     linear, moved = matrix[:3, :3], matrix[:3, 3]
     size = float(abs(np.linalg.det(linear))) ** (1 / 3) or 1.0
+    turns: dict[Turn, Turn] = {}
     for part in raw.parts:
+        if part.placing is not None:
+            part.placing = part.placing.then(linear, moved, turns)
+            continue
         part.vertices = np.asarray(part.vertices, float) @ linear.T + moved
         if part.normals is not None:
             part.normals = np.asarray(part.normals, float) @ linear.T / size
@@ -195,7 +200,7 @@ def _evidence(raw: RawModel, turned: Floats) -> list[tuple[float, tuple[float, f
     up = turned[2, :3]
     tall: dict[str, list[Floats]] = {}
     for part in _looked_at(raw):
-        heights = np.asarray(part.vertices, float) @ up
+        heights = np.asarray(part.placed()[0], float) @ up
         heights = heights[np.isfinite(heights)]
         if len(heights):
             tall.setdefault(part.object_id, []).append(np.array([heights.min(), heights.max()]))
@@ -234,7 +239,10 @@ def _wide(raw: RawModel, turned: Floats) -> float:
     """How far all surfaces and points reach sideways, in the file's numbers."""
     ends = [
         values.min(axis=0) if lowest else values.max(axis=0)
-        for places in (*(part.vertices for part in _looked_at(raw)), *(cloud.points for cloud in raw.clouds))
+        for places in (
+            *(part.placed()[0] for part in _looked_at(raw)),
+            *(cloud.points for cloud in raw.clouds),
+        )
         if len(values := np.nan_to_num(np.asarray(places, float) @ turned[:2, :3].T))
         for lowest in (True, False)
     ]
@@ -265,7 +273,7 @@ def _corners(raw: RawModel) -> Iterator[Floats]:
     corners: list[Floats] = []
     total = 0
     for part in _looked_at(raw):
-        corners.append(np.asarray(part.vertices, float)[np.clip(part.faces, 0, len(part.vertices) - 1)])
+        corners.append(np.asarray(part.placed()[0], float)[np.clip(part.faces, 0, len(part.vertices) - 1)])
         total += len(part.faces)
         if total > TOGETHER:
             yield np.concatenate(corners)

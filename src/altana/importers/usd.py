@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -19,16 +20,16 @@ from altana.core.conventions import Floats, Ints
 from altana.core.distinct import distinct
 from altana.core.errors import UserError
 from altana.core.model import Problem
+from altana.importers.copying import Copies
 from altana.importers.extras import MOST_FOUND, as_camera, chained
 from altana.importers.folder import ModelFolder
-from altana.importers.memory import check_triangles
 from altana.importers.naming import Names, category_of
 from altana.importers.polygons import triangles_of
 from altana.importers.raw import Part, RawModel
 from altana.importers.units import settle
 from altana.importers.usd_lights import add_usd_lamp, is_lamp
 from altana.importers.usd_materials import PAINTED, Materials
-from altana.importers.usd_shapes import Shape, Shapes, label_of
+from altana.importers.usd_shapes import Shape, Shapes, as_held, label_of
 
 MOST_LAYERS = 2_000
 
@@ -94,12 +95,12 @@ def _inside(name: str, beside: Path, folder: ModelFolder) -> Path | None:
 
 class _Reader:
     def __init__(self, stage: Any, folder: ModelFolder, raw: RawModel, name: str) -> None:
-        self._stage, self._folder, self._raw, self._name = stage, folder, raw, name
+        self._stage, self._folder, self._raw = stage, folder, raw
         self._time = Usd.TimeCode.EarliestTime()
         self._places = UsdGeom.XformCache(self._time)
         self._names = Names()
         self._shapes, self._materials = Shapes(raw, self._time), Materials(raw, folder, self._time)
-        self._triangles = 0
+        self._copies = Copies(name)
         self._found: list[tuple[str, Floats, float, float]] = []
         self._lamps: list[tuple[Any, Floats]] = []
         #: Shapes of kinds that are not drawn.
@@ -124,6 +125,7 @@ class _Reader:
                 self._lamps.append((prim, self._world(prim)))
             else:
                 self._shape(prim, self._world(prim), None)
+        self._copies.settle()
         if self._unknown:
             kinds = ", ".join(f"{count} “{kind}”" for kind, count in sorted(self._unknown.items()))
             self._raw.problems.append(
@@ -136,50 +138,44 @@ class _Reader:
         return np.array(self._places.GetLocalToWorldTransform(prim), float).T
 
     def _shape(self, prim: Any, world: Floats, label: tuple[str, str] | None) -> None:
-        if prim.IsA(UsdGeom.Mesh):
-            shape = self._shapes.mesh(UsdGeom.Mesh(prim))
-        elif prim.IsA(UsdGeom.Points):
+        if prim.IsA(UsdGeom.Points):
             points = UsdGeom.Points(prim).GetPointsAttr().Get(self._time)
             if points:
                 places = np.asarray(points, float) @ world[:3, :3].T + world[:3, 3]
                 self._raw.add_points(label_of(prim), places, self._shapes.point_shades(prim, len(places)))
-            return
         elif prim.IsA(UsdGeom.Curves):
             self._curves(UsdGeom.Curves(prim), world)
-            return
-        else:
-            shape = self._shapes.solid(prim)
-            if shape is None and prim.IsA(UsdGeom.Gprim):
+        elif prim.IsA(UsdGeom.Gprim):
+            bound = UsdShade.MaterialBindingAPI(prim).ComputeBoundMaterial()[0]
+            looks = str(as_held(bound.GetPrim()).GetPath()) if bound else ""
+            key = (looks, *self._shapes.told_by(prim))
+            if self._copies.read(key, lambda: self._parts(prim, bound)):
+                name, number = label or self._names.of(label_of(prim))
+                self._raw.parts += self._copies.of(key, (number, name, category_of(name), ""), world)
+            elif not prim.IsA(UsdGeom.Mesh):
                 self._unknown[str(prim.GetTypeName())] += 1
-        if shape is not None and len(shape.counts):
-            self._add(prim, shape, world, label or self._names.of(label_of(prim)))
 
-    def _add(self, prim: Any, shape: Shape, world: Floats, label: tuple[str, str]) -> None:
+    def _parts(self, prim: Any, bound: Any) -> Iterator[Part]:
+        """A mesh or solid as it lies in its own axes, a part for each of its materials."""
+        mesh = UsdGeom.Mesh(prim) if prim.IsA(UsdGeom.Mesh) else None
+        shape = self._shapes.solid(prim) if mesh is None else self._shapes.mesh(mesh)
+        if shape is None or not len(shape.counts):
+            return
         cut, face = triangles_of(shape.points, shape.counts, shape.corners)
-        self._triangles += len(cut)
-        check_triangles(self._triangles, self._name)
-        turned = np.linalg.det(world[:3, :3]) < 0
-        if (
-            UsdGeom.Gprim(prim)
-            and UsdGeom.Gprim(prim).GetOrientationAttr().Get(self._time) == UsdGeom.Tokens.leftHanded
-        ):
-            turned = not turned
-        if turned:
+        if UsdGeom.Gprim(prim).GetOrientationAttr().Get(self._time) == UsdGeom.Tokens.leftHanded:
             cut = cut[:, ::-1]
-        holes = UsdGeom.Mesh(prim).GetHoleIndicesAttr().Get(self._time) if prim.IsA(UsdGeom.Mesh) else None
+        holes = mesh.GetHoleIndicesAttr().Get(self._time) if mesh is not None else None
         shown = ~np.isin(face, np.asarray(holes, np.int64)) if holes else np.ones(len(face), bool)
-        own = self._materials.of(UsdShade.MaterialBindingAPI(prim).ComputeBoundMaterial()[0], shape)
-        by_face = np.full(len(shape.counts), own, np.int64)
+        by_face = np.full(len(shape.counts), self._materials.of(bound, shape), np.int64)
         for subset in UsdGeom.Subset.GetAllGeomSubsets(UsdGeom.Imageable(prim)):
-            bound = UsdShade.MaterialBindingAPI(subset.GetPrim()).ComputeBoundMaterial()[0]
+            own = UsdShade.MaterialBindingAPI(subset.GetPrim()).ComputeBoundMaterial()[0]
             indices = np.asarray(subset.GetIndicesAttr().Get(self._time) or [], np.int64)
-            if bound:
-                by_face[indices[(indices >= 0) & (indices < len(by_face))]] = self._materials.of(bound, shape)
+            if own:
+                by_face[indices[(indices >= 0) & (indices < len(by_face))]] = self._materials.of(own, shape)
         for material in distinct(by_face[face[shown]]).tolist():
-            mine = cut[shown & (by_face[face] == material)]
-            self._part(shape, mine, world, label, material)
+            yield self._part(shape, cut[shown & (by_face[face] == material)], material)
 
-    def _part(self, shape: Shape, cut: Ints, world: Floats, label: tuple[str, str], material: int) -> None:
+    def _part(self, shape: Shape, cut: Ints, material: int) -> Part:
         used = cut.reshape(-1)
         loose = shape.normals is not None or shape.uvs is not None or shape.colours is not None
         if loose:
@@ -188,33 +184,18 @@ class _Reader:
             numbers, places = np.unique(shape.corners[used], return_inverse=True)
             rows = numbers
         points = shape.points[shape.corners[rows] if loose else rows]
-        linear = world[:3, :3]
         normals = None
         if shape.normals is not None and shape.normals.shape[1] == 3:
-            normals = shape.normals[rows] @ np.linalg.pinv(linear)
+            normals = shape.normals[rows]
             normals = normals / np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-12)
-        name, key = label
         uvs = shape.uvs[rows][:, :2] if shape.uvs is not None and shape.uvs.shape[1] >= 2 else None
         painted = (
             shape.colours[rows]
             if shape.colours is not None and self._raw.materials[material].name == PAINTED
             else None
         )
-        self._raw.parts.append(
-            Part(
-                key,
-                name,
-                category_of(name),
-                "",
-                material,
-                points @ linear.T + world[:3, 3],
-                places.reshape(-1, 3),
-                normals,
-                uvs,
-                painted,
-                shape.smooth,
-            )
-        )
+        surface = points, places.reshape(-1, 3), normals, uvs, painted
+        return Part("", "", "", "", material, *surface, smooth=shape.smooth)
 
     def _curves(self, curves: Any, world: Floats) -> None:
         points, counts = (

@@ -18,6 +18,10 @@ if TYPE_CHECKING:
 
 #: The plain solids of the standard.
 SOLIDS = (UsdGeom.Cube, UsdGeom.Sphere, UsdGeom.Cylinder, UsdGeom.Cone, UsdGeom.Capsule, UsdGeom.Plane)
+#: What places on pictures are called, the first that there is.
+PLACES_ON_PICTURES = ("st", "st0", "UVMap", "map1")
+#: What a shape may take over from what holds it.
+TAKEN_OVER = ("normals", "displayColor", "displayOpacity", *PLACES_ON_PICTURES)
 #: Names that tools give by themselves; what holds such a thing says more.
 NAMELESS = frozenset({"mesh", "geometry", "geom", "shape", "default", "obj", "object", "root", "scope"})
 
@@ -48,11 +52,25 @@ def label_of(prim: Any) -> str:
     return str(prim.GetDisplayName() or prim.GetName() or "Object")
 
 
+def as_held(prim: Any) -> Any:
+    """A part of a copy as it stands in what is copied; others as they are."""
+    return prim.GetPrimInPrototype() if prim.IsInstanceProxy() else prim
+
+
 class Shapes:
     """Reads the shapes of one stage; what is wrong with them goes to ``raw``."""
 
     def __init__(self, raw: RawModel, time: Any) -> None:
         self._raw, self._time = raw, time
+
+    @staticmethod
+    def told_by(prim: Any) -> tuple[str, ...]:
+        """The paths of what a shape is told by: its own, and those of others that it takes something over
+        from; copies have the same."""
+        api = UsdGeom.PrimvarsAPI(prim)
+        found = (api.FindPrimvarWithInheritance(name) for name in TAKEN_OVER)
+        above = [primvar.GetAttr().GetPrim() for primvar in found if primvar]
+        return tuple(str(as_held(one).GetPath()) for one in (prim, *above))
 
     def mesh(self, mesh: Any) -> Shape | None:
         """A mesh; None for an empty one, and for one that is damaged, which is said."""
@@ -84,7 +102,7 @@ class Shapes:
                 own.ComputeFlattened(self._time), own.GetInterpolation(), count, corner, len(place)
             )
         uvs = None
-        for name in ("st", "st0", "UVMap", "map1"):
+        for name in PLACES_ON_PICTURES:
             primvar = api.FindPrimvarWithInheritance(name)
             if primvar and primvar.HasValue():
                 uvs = self._per_corner(

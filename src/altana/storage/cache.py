@@ -47,7 +47,7 @@ log = logging.getLogger(__name__)
 #: An array in a file: its type, its shape, its first byte.
 Laid = tuple[str, tuple[int, ...], int]
 #: Raised whenever importing or light would give something else for the same file.
-REVISION = 24
+REVISION = 25
 #: How light maps are computed; another number, and all are computed anew.
 LIGHT_REVISION = 23
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")

@@ -13,14 +13,14 @@ import numpy as np
 
 from altana.core.conventions import Floats
 from altana.core.model import Problem
+from altana.importers.copying import Copies
 from altana.importers.extras import MOST_FOUND, as_camera, crosses
 from altana.importers.gltf.document import Document, Tree
 from altana.importers.gltf.materials import Materials
 from altana.importers.gltf.primitives import Primitives, Surface
 from altana.importers.lights import add_lamp, kelvin_of
-from altana.importers.memory import check_triangles
 from altana.importers.naming import Names, category_of
-from altana.importers.placing import Placing, Turn, moved_points, turn_of
+from altana.importers.placing import moved_points
 from altana.importers.raw import Part, RawModel
 
 MOST_NODES, DEEPEST = 2_000_000, 500
@@ -46,8 +46,7 @@ class SceneReader:
         self._materials = Materials(document, raw)
         self._primitives = Primitives(document)
         self._names = Names()
-        self._triangles = self._copies = self._checked = 0
-        self._turns: dict[bytes, Turn] = {}
+        self._copies = Copies(document.name)
         self._worlds: dict[int, Floats] = {}
         #: How many nodes show each mesh as it is, and what the surfaces are of those that several show.
         self._uses: Counter[int] = Counter()
@@ -133,9 +132,9 @@ class SceneReader:
                     world = self._matrix @ place
                     self._raw.add_lines(
                         label,
-                        moved_points(drawn.lines.reshape(-1, 3), self._turn(world), world[:3, 3]).reshape(
-                            -1, 2, 3
-                        ),
+                        moved_points(
+                            drawn.lines.reshape(-1, 3), self._copies.turn(world), world[:3, 3]
+                        ).reshape(-1, 2, 3),
                     )
                 continue
             if drawn.dots:
@@ -143,7 +142,9 @@ class SceneReader:
                 continue
             if not len(drawn.faces):
                 continue
-            self._count(drawn, len(places), len(places) > 1 or self._shared(item.node))
+            shared = len(places) > 1 or self._shared(item.node)
+            count = len(drawn.faces) * len(places)
+            self._copies.count(count, count if shared else 0)
             if "skin" in item.node:
                 drawn = self._posed(drawn, item.node["skin"], primitive)
             category = str(extras.get("category") or category_of(label))
@@ -154,18 +155,8 @@ class SceneReader:
                 self._materials.number(primitive.get("material")),
                 category,
                 str(extras.get("storey") or ""),
-                len(places) > 1 or self._shared(item.node),
+                shared,
             )
-
-    def _count(self, drawn: Surface, places: int, shared: bool) -> None:
-        """Raises UserError where there are more triangles than can be held."""
-        count = len(drawn.faces) * places
-        self._triangles += count
-        if shared and drawn.normals is not None:
-            self._copies += count
-        if self._triangles > 1.5 * self._checked:
-            self._checked = self._triangles
-            check_triangles(self._triangles, self._document.name, self._copies)
 
     def _shared(self, node: Tree) -> bool:
         """Whether other nodes show the same mesh in the same way."""
@@ -193,31 +184,16 @@ class SceneReader:
         storey: str,
         shared: bool,
     ) -> None:
+        surface = drawn.points, drawn.faces, drawn.normals, drawn.uvs, drawn.colours
+        part = Part("", "", "", "", material, *surface)
         for (name, key), place in zip(labels, places, strict=True):
-            world = self._matrix @ place
-            turn = self._turn(world)
-            faces = drawn.faces[:, ::-1] if turn.mirrors else drawn.faces
-            part = Part(
-                *(key, name, category, storey, material, drawn.points, faces, drawn.normals),
-                *(drawn.uvs, drawn.colours),
-                placing=Placing(turn, world[:3, 3].copy()),
-            )
-            # Copies share what they are made of until the model is put together.
-            if not shared or drawn.normals is None or len(drawn.normals) != len(drawn.points):
-                part.settle()
-            self._raw.parts.append(part)
-
-    def _turn(self, world: Floats) -> Turn:
-        linear = world[:3, :3]
-        key = linear.tobytes()
-        if key not in self._turns:
-            self._turns[key] = turn_of(linear.copy())
-        return self._turns[key]
+            told = key, name, category, storey
+            self._raw.parts.append(self._copies.stood(part, told, self._matrix @ place, shared))
 
     def _dots(self, told: str, drawn: Surface, places: list[Floats]) -> None:
         for place in places:
             world = self._matrix @ place
-            points = moved_points(drawn.points, self._turn(world), world[:3, 3])
+            points = moved_points(drawn.points, self._copies.turn(world), world[:3, 3])
             if len(points) >= SCAN_FROM:
                 self._raw.add_points(told, points, drawn.colours)
             else:
