@@ -4,7 +4,6 @@ put together."""
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterable, Iterator
-from dataclasses import replace
 
 import numpy as np
 import numpy.typing as npt
@@ -53,12 +52,9 @@ class Copies:
         """A part where a (4, 4) matrix brings it, of the object that is ``told``: its id, name, category and
         storey.  shared : whether others share its surface."""
         turn = self.turn(world)
-        object_id, name, category, storey = told
-        copy = replace(
-            part, object_id=object_id, name=name, category=category, storey=storey,
-            faces=self._over(part.faces) if turn.mirrors else part.faces,
-            placing=Placing(turn, world[:3, 3].copy()),
-        )  # fmt: skip
+        faces = self._over(part.faces) if turn.mirrors else part.faces
+        surface = part.material, part.vertices, faces, part.normals, part.uvs, part.colours, part.smooth
+        copy = Part(*told, *surface, Placing(turn, world[:3, 3].copy()))
         if not shared:
             copy.settle()
         return copy
