@@ -112,8 +112,9 @@ def test_a_polished_floor_lights_the_ceiling_as_in_final_pictures(rough: float) 
     if rough < 0.2:
         # Where the floor mirrors the low sun, deep in the room: half as bright before that was reckoned.
         deep = View(Pose((3.0, 6.0, 0.4), 0.0, 90.0), Lens(20.0), 32, 24)
-        live, final = framed(model, deep, sky).mean(), traced_light(engine, model, deep, sky, 192).mean()
-        assert live == pytest.approx(final, rel=0.12)
+        # Few paths meet that spot: 192 samples of each pixel are off by a tenth.
+        live, final = framed(model, deep, sky).mean(), traced_light(engine, model, deep, sky, 1200).mean()
+        assert live == pytest.approx(final, rel=0.08)
 
 
 def test_light_above_a_ceiling_is_not_seen_on_the_rim_of_the_wall_below() -> None:

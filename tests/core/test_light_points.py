@@ -64,6 +64,16 @@ def test_a_room_loses_no_points_to_hills_round_it() -> None:
     assert on_floor(limited) == on_floor(alone) > 100
 
 
+def test_houses_that_are_one_object_have_points_as_others_have() -> None:
+    """Their floors lie in one plane, which is mostly holes."""
+    parts = [(name, mesh.copy(), look) for name, mesh, look in room_parts()]
+    for name, mesh, look in room_parts():
+        parts.append((f"{name} of the other", mesh.apply_translation((60.0, 0.0, 0.0)), look))
+    whole = trimesh.util.concatenate([mesh for _, mesh, _ in parts])
+    one, many = spread(model_of(("All", whole, GREY))), spread(model_of(*parts))
+    assert on_floor(one) == on_floor(many) > 100
+
+
 def test_what_lies_open_gives_way_to_rooms() -> None:
     pavings = [
         (f"Paving {n}", box_between((8.0 + 5.1 * n, -20, -0.2), (13.0 + 5.1 * n, 20, 0)), GREY)

@@ -149,7 +149,7 @@ class Lone:
             # Corners share a point if they are of one object, face one way, and lie in one cell.
             folded([np.repeat(owner[faces], 3), *np.round(facing.T * 1.5).astype(np.int64)]),
             even,
-            _pieces(shape.corners, plane, even),
+            hanging_together(shape.corners, plane, even),
         )
 
     def count(self, coarser: Floats) -> int:
@@ -186,14 +186,14 @@ class Lone:
         )
 
 
-def _pieces(corners: Floats, plane: Ints, even: Bools) -> Ints:
-    """(m,) a number for each piece of a plane, of those ``even`` (m,) triangles that hang together in it by
-    their corners (m, 3, 3)."""
-    piece = np.arange(len(even), dtype=np.int64)
-    chosen = np.flatnonzero(even)
+def hanging_together(corners: Floats, plane: Ints, some: Bools, near_m: float = SAME_M) -> Ints:
+    """(m,) a number for each piece of a plane, of ``some`` (m,) triangles that hang together in it by their
+    corners (m, 3, 3), no farther apart than about ``near_m``."""
+    piece = np.arange(len(some), dtype=np.int64)
+    chosen = np.flatnonzero(some)
     if not len(chosen):
         return piece
-    steps = np.round(corners[chosen].reshape(-1, 3) / SAME_M).astype(np.int64)
+    steps = np.round(corners[chosen].reshape(-1, 3) / near_m).astype(np.int64)
     keys = folded([np.repeat(plane[chosen], 3), *steps.T])
     _, place = np.unique(keys, return_inverse=True)
     # Triangles and the places of their corners are linked to each other.
@@ -201,7 +201,7 @@ def _pieces(corners: Floats, plane: Ints, even: Bools) -> Ints:
     links = scipy.sparse.csr_array((np.ones(len(rows)), (rows, len(chosen) + place)), shape=(size, size))
     labels = scipy.sparse.csgraph.connected_components(links, directed=False)[1][: len(chosen)]
     # The first triangle of a piece gives it its number.
-    first = np.full(int(labels.max()) + 1, len(even), np.int64)
+    first = np.full(int(labels.max()) + 1, len(some), np.int64)
     np.minimum.at(first, labels, chosen)
     piece[chosen] = first[labels]
     return piece

@@ -21,7 +21,7 @@ import scipy
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import RayScene
-from altana.core.light.corners import Corners, Lone
+from altana.core.light.corners import Corners, Lone, hanging_together
 from altana.core.light.frosted import looked_through
 from altana.core.light.priority import far_off, under_sky
 from altana.core.light.shape import Shape
@@ -37,6 +37,9 @@ SMALL_M, WIDE_M = 1.3, 0.6
 #: Planes that are mostly holes (balusters, frames) are lit at their corners too, and curved ones narrower
 #: than this.
 EMPTY_SHARE, NARROW_M = 0.22, 0.6
+#: Of planes less filled than this, pieces farther apart than this are planes of their own, and such pieces
+#: narrower than this are bars.
+SPARSE_SHARE, HANGS_M, BAR_M = 0.5, 0.3, 0.25
 #: A plane narrower than this has one line of points.  Small planes so well filled, on which something stands,
 #: have points as large ones do.
 LINE_M, FILLED_SHARE = 0.16, 0.8
@@ -49,7 +52,7 @@ WIDTH = 1024
 #: wanted, the spacings of what lies far off grow first, then those of what lies in no room, then all of them.
 MOST_POINTS, COARSER, FAR_TOO_MANY = 100_000, 1.2, 4.0
 #: How much coarser the far may get, and what lies open under the sky, step by step.
-FARTHER, OPENER = (1.0, 4.0, 16.0, 16.0, 16.0), (1.0, 1.0, 1.0, 1.8, 3.2)
+FARTHER, OPENER = (1.0, 4.0, 16.0, 16.0, 16.0, 16.0), (1.0, 1.0, 1.0, 1.8, 3.2, 5.6)
 #: Where a step leaves more than this share of the points, the next is a stride; where that leaves nearly all,
 #: there are no fewer.
 SLOW, STRIDE, STILL = 0.95, 4.0, 0.99
@@ -166,15 +169,17 @@ class _Planes:
     @classmethod
     def of(cls, model: Model, shape: Shape) -> _Planes:
         corners, normal, area = shape.corners, shape.normal, shape.area
-        group = _planes(shape.owner, normal, np.einsum("ij,ij->i", normal, corners[:, 0]))
         u, v = _axes(normal)
         flat = np.stack([np.einsum("ikj,ij->ik", corners, u), np.einsum("ikj,ij->ik", corners, v)], axis=-1)
-        low, high = _extent(group, flat)
+        group, low, high, torn = _apart(
+            shape, flat, _planes(shape.owner, normal, np.einsum("ij,ij->i", normal, corners[:, 0]))
+        )
         size = high - low
         shading = model.normals[model.faces].astype(float).mean(axis=1)
         bent = np.abs(np.einsum("ij,ij->i", normal, shading)) < 0.97
         filled = np.bincount(group, weights=area) / np.maximum(size.prod(axis=1), 1e-9)
-        holed = (filled < EMPTY_SHARE) & (size.max(axis=1) > 1.0)
+        # Bars and posts stay small parts, taken apart or not; a sill is none.
+        holed = ((filled < EMPTY_SHARE) & (size.max(axis=1) > 1.0)) | (torn & (size.min(axis=1) < BAR_M))
         curved = (np.bincount(group, weights=bent) > 0) & (size.min(axis=1) < NARROW_M)
         holes = np.array([material.has_holes for material in model.materials], bool)[model.face_material]
         single = np.bincount(group, weights=holes | (area < 1e-12)) > 0
@@ -226,6 +231,26 @@ def _planes(owner: Ints, normal: Floats, distance: Floats) -> Ints:
     key = key * 1_000_003 + np.round(distance * 50.0).astype(np.int64)
     _, group = np.unique(key, return_inverse=True)
     return np.asarray(group, np.int64)
+
+
+def _apart(shape: Shape, flat: Floats, group: Ints) -> tuple[Ints, Floats, Floats, Bools]:
+    """(m,) the planes ``group`` (m,), of which those that are mostly holes are taken apart where they do not
+    hang together; their low and high corners on their axes, of corners ``flat`` (m, 3, 2); and which are
+    pieces of what would have been lit at its corners.
+
+    Where a model is one object, the floors of all its houses lie in one plane.
+    """
+    low, high = _extent(group, flat)
+    size = high - low
+    filled = np.bincount(group, weights=shape.area) / np.maximum(size.prod(axis=1), 1e-9)
+    sparse = (filled < SPARSE_SHARE) & (size.max(axis=1) > 1.0)
+    if not sparse.any():
+        return group, low, high, sparse
+    piece = hanging_together(shape.corners, group, sparse[group], HANGS_M)
+    key = np.where(sparse[group], len(size) + piece, group)
+    _, first, apart = np.unique(key, return_index=True, return_inverse=True)
+    torn = (sparse & (filled < EMPTY_SHARE))[group[first]]
+    return apart.astype(np.int64), *_extent(apart, flat), torn
 
 
 def _axes(normal: Floats) -> tuple[Floats, Floats]:
