@@ -52,9 +52,17 @@ class Copies:
         """A part where a (4, 4) matrix brings it, of the object that is ``told``: its id, name, category and
         storey.  shared : whether others share its surface."""
         turn = self.turn(world)
-        faces = self._over(part.faces) if turn.mirrors else part.faces
-        surface = part.material, part.vertices, faces, part.normals, part.uvs, part.colours, part.smooth
-        copy = Part(*told, *surface, Placing(turn, world[:3, 3].copy()))
+        copy = Part(
+            *told,
+            part.material,
+            part.vertices,
+            self._over(part.faces) if turn.mirrors else part.faces,
+            part.normals,
+            part.uvs,
+            part.colours,
+            part.smooth,
+            Placing(turn, world[:3, 3].copy()),
+        )
         if not shared:
             copy.settle()
         return copy
