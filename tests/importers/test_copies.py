@@ -248,6 +248,15 @@ def test_a_chosen_unit_and_axis_move_copies_as_they_move_all_else(tmp_path: Path
         assert corners_of(chosen, index).reshape(-1, 3) == pytest.approx(turned, abs=1e-4)
 
 
+def test_a_copy_that_stands_nowhere_takes_no_other_with_it(tmp_path: Path) -> None:
+    nowhere = np.where(np.eye(4) > 0.0, np.nan, 0.0)
+    write_dae(tmp_path / "m.dae", [AS_IT_IS, nowhere, TURNED])
+    model = read_model(tmp_path / "m.dae")[0]
+    assert len(model.objects) == 3
+    assert np.isfinite(model.vertices).all() and np.isfinite(model.normals).all()
+    assert any("4 damaged triangles" in item.sentence for item in model.problems)
+
+
 def test_copies_count_for_less_and_what_stands_once_has_its_own_surface() -> None:
     copies = Copies("m")
     read: list[str] = []

@@ -24,6 +24,9 @@ class Turn:
 
 
 def turn_of(linear: Floats) -> Turn:
+    """Of (3, 3); what is brought there by no numbers has none, and is damaged."""
+    if not np.isfinite(linear).all():
+        return Turn(linear, None, np.full((3, 3), np.nan), False, False)
     exchanged = bool((np.abs(linear) == np.eye(3)[np.argmax(np.abs(linear), axis=1)]).all())
     rigid = exchanged or bool(np.abs(linear @ linear.T - np.eye(3)).max() < 1e-9)
     inverse = np.asarray(np.linalg.pinv(linear), np.float64)
