@@ -17,6 +17,7 @@ from altana.core.conventions import Floats
 from altana.core.model import Model
 from altana.importers import build
 from altana.importers.copying import Copies
+from altana.importers.ifc_kernel import EXACT_KERNEL, FAST_KERNEL, shapes_of
 from altana.importers.raw import Part
 from altana.importers.table import read_model
 
@@ -246,6 +247,16 @@ def test_a_chosen_unit_and_axis_move_copies_as_they_move_all_else(tmp_path: Path
         places = corners_of(usual, index).reshape(-1, 3) * 0.1
         turned = np.column_stack([places[:, 0], -places[:, 2], places[:, 1]])
         assert corners_of(chosen, index).reshape(-1, 3) == pytest.approx(turned, abs=1e-4)
+
+
+@pytest.mark.parametrize("kernel", [FAST_KERNEL, EXACT_KERNEL])
+def test_what_kernels_hold_is_counted_as_it_comes(kernel: str, tmp_path: Path) -> None:
+    """Copies share their triangles; all others are told before any of them is placed."""
+    write_ifc(tmp_path / "m.ifc", RIGID)
+    file, held = ifcopenshell.open(str(tmp_path / "m.ifc")), list[int]()
+    shapes = list(shapes_of(file, file.by_type("IfcFurniture"), kernel, held.append))
+    assert len(shapes) == len(RIGID) + 1
+    assert held == [len(FACES)] * 2
 
 
 def test_a_copy_that_stands_nowhere_takes_no_other_with_it(tmp_path: Path) -> None:

@@ -92,7 +92,8 @@ class Copies:
 
     def settle(self) -> None:
         """All is read: what stands once only has its own surface where it stands."""
-        for parts in self._stood.values():
-            for part in parts:
-                part.settle()
+        alone = [part for parts in self._stood.values() for part in parts]
+        # What they were made from goes as soon as each has its own: nothing is held twice.
         self._stood, self._made = {}, {}
+        for part in alone:
+            part.settle()

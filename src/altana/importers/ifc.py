@@ -211,6 +211,8 @@ class _Shapes:
         self._done: set[int] = set()
         self._paint = FacePaint(file, raw)
         self._copies = Copies(name)
+        #: Counts what the kernels hold: the exact one has all of it before any is placed.
+        self._held = Copies(name)
 
     def read(self, products: list[Any]) -> None:
         """All products, each once."""
@@ -222,7 +224,7 @@ class _Shapes:
         self._copies.settle()
 
     def _iterate(self, group: list[Any], kernel: str) -> None:
-        for shape in shapes_of(self._file, group, kernel):
+        for shape in shapes_of(self._file, group, kernel, self._held.count):
             if self._take(shape):
                 self._done.add(shape.id)
 

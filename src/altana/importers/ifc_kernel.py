@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -45,11 +45,14 @@ def settings_of_shapes(in_world: bool = True) -> Any:
     return settings
 
 
-def shapes_of(file: Any, group: list[Any], kernel: Any) -> Iterator[Shape]:
+def shapes_of(
+    file: Any, group: list[Any], kernel: Any, counted: Callable[[int], None] = lambda triangles: None
+) -> Iterator[Shape]:
     """Shapes of products: those of the fast kernel as they come, those of the exact one in the order of the
     group, whichever was done first.
 
-    kernel : its name; the library's own list lacks the fast one.
+    kernel : its name; the library's own list lacks the fast one.  counted : called with the triangles of each
+    that shares them with none before, as they come.
     """
     if not group:
         return
@@ -60,18 +63,21 @@ def shapes_of(file: Any, group: list[Any], kernel: Any) -> Iterator[Shape]:
         if not iterator.initialize():
             return
         if kernel == FAST_KERNEL:
-            yield from _each(iterator, kernel)
+            yield from _each(iterator, kernel, counted)
             return
         order = {item.id(): number for number, item in enumerate(group)}
-        yield from sorted(_each(iterator, kernel), key=lambda shape: order[shape.id])
+        yield from sorted(_each(iterator, kernel, counted), key=lambda shape: order[shape.id])
     finally:
         done_with(iterator)
 
 
-def _each(iterator: Any, kernel: str) -> Iterator[Shape]:
+def _each(iterator: Any, kernel: str, counted: Callable[[int], None]) -> Iterator[Shape]:
     known: dict[str, Shape] = {}
     while True:
-        yield _copied(iterator.get(), kernel, known)
+        before, shape = len(known), _copied(iterator.get(), kernel, known)
+        if len(known) > before:
+            counted(len(shape.faces))
+        yield shape
         if not iterator.next():
             return
 
