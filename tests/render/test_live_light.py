@@ -143,6 +143,35 @@ def test_something_small_leaves_no_blot() -> None:
         assert share[far].min() > 0.86
 
 
+def with_two_sheets(*more: tuple[str, Mesh, Material]) -> Model:
+    """The room with an eastern wall of two sheets, a hand and a half apart, on a floor that runs on under
+    them."""
+
+    def across(x: float, high: float) -> Mesh:
+        return sheet((x, -0.2, 0), (x, 4.2, 0), (x, 4.2, high), (x, -0.2, high))
+
+    return model_of(
+        ("Floor", box((0, -0.2, -0.2), (6.25, 4.2, 0)), PLASTER),
+        ("Ceiling", box((0, -0.2, 2.7), (6.0, 4.2, 2.9)), PLASTER),
+        ("North", box((0, 4, -0.2), (6.25, 4.2, 2.9)), PLASTER),
+        ("South below", box((0, -0.2, -0.2), (6, 0, 0.8)), PLASTER),
+        ("South above", box((0, -0.2, 2.4), (6, 0, 2.9)), PLASTER),
+        ("West", box((-0.2, -0.2, -0.2), (0, 4.2, 2.9)), PLASTER),
+        ("Inner sheet", across(6.0, 2.7), PLASTER),
+        ("Outer sheet", across(6.25, 0.4), PLASTER),
+        *more,
+    )
+
+
+def test_light_in_a_gap_behind_a_wall_does_not_shine_under_it() -> None:
+    """Open above or shut, the gap is not seen from the room."""
+    lid = ("Lid", box((6.0, -0.2, 0.4), (6.3, 4.2, 0.5)), PLASTER)
+    foot = View(Pose((4.8, 3.0, 0.9), 90.0, -35.0), Lens(60), 90, 60)
+    open_, shut = (seen(with_two_sheets(*more), foot).mean(axis=2) for more in ((), (lid,)))
+    assert shut.min() > 20.0
+    assert (open_ / shut).max() < 1.2
+
+
 @pytest.mark.slow
 def test_frosted_glass_passes_light_and_no_picture() -> None:
     def behind(rough: float, colour: tuple[float, float, float, float]) -> Floats32:

@@ -40,6 +40,7 @@ from altana.core.light.lonely import with_lonely
 from altana.core.light.luminaires import NEAREST_M, Lamplight, glowing_faces, luminaires_of, sources_of
 from altana.core.light.painting import carriers, painted
 from altana.core.light.panes import panes_of
+from altana.core.light.seams import without_seams
 from altana.core.light.seen import START_M, Seen
 from altana.core.light.shape import fan
 from altana.core.light.sky import Sky
@@ -139,6 +140,7 @@ class Lighting:
         seen = gatherer.all(_part_of(progress, 0.0, FIRST))
         seen = replace(seen, bad=seen.bad | np.tile(off, 2)).without_buried()
         rooms = joined(points, place, rays)
+        gatherer = replace(gatherer, places=without_seams(places, points, rooms, seen.bad, rays))
         asked = np.zeros(len(own) * 2, bool)
         return cls(model, points, gatherer, seen, carriers(points, seen.bad), rooms, asked)
 
