@@ -172,6 +172,36 @@ def test_light_in_a_gap_behind_a_wall_does_not_shine_under_it() -> None:
     assert (open_ / shut).max() < 1.2
 
 
+def test_panels_side_by_side_look_like_one_ceiling() -> None:
+    panels = [
+        (f"Panel {x} {y}", box((0.5 * x, 0.5 * y, 2.6), (0.5 * x + 0.5, 0.5 * y + 0.5, 2.65)), PLASTER)
+        for x in range(12)
+        for y in range(8)
+    ]
+    up = View(Pose((1.0, 0.6, 1.2), 45.0, 30.0), Lens(18), 120, 80)
+    one = seen(room(lambda mesh: mesh, ("Panel", box((0, 0, 2.6), (6, 4, 2.65)), PLASTER)), up)
+    many = seen(room(lambda mesh: mesh, *panels), up)
+    assert np.abs(np.log(many.mean(axis=2) / one.mean(axis=2))).max() < 0.05
+
+
+def test_a_strip_between_two_things_keeps_out_the_light_of_the_next_room() -> None:
+    """On the wall that runs through a bright and a dark room, points lie 0.3 m apart: in the partition, and
+    in the cupboard's side beside it."""
+    model = model_of(
+        ("Lining", box((0, -6, 0), (0.02, 6, 2.7)), PLASTER),
+        ("Floor", box((-0.2, -6, -0.2), (4, 6, 0)), PLASTER),
+        ("Ceiling", box((-0.2, -2, 2.7), (4, 6, 2.9)), PLASTER),
+        ("Partition", box((0.02, -0.12, 0), (4, 0, 2.7)), PLASTER),
+        ("North", box((-0.2, 6, 0), (4, 6.2, 2.7)), PLASTER),
+        ("East", box((4, 0, 0), (4.2, 5, 2.7)), PLASTER),
+        ("Cupboard's side", box((0.02, 0.3, 0), (0.5, 0.34, 2.2)), OAK),
+    )
+    picture = seen(model, View(Pose((1.5, 0.16, 1.4), 270.0), Lens(14), 180, 120)).mean(axis=2)
+    # Straight before the eye, and 0.75 m beside it.
+    strip, wall = (np.median(picture[40:60, column - 2 : column + 2]) for column in (90, 125))
+    assert 0.1 < strip / wall < 1.0
+
+
 @pytest.mark.slow
 def test_frosted_glass_passes_light_and_no_picture() -> None:
     def behind(rough: float, colour: tuple[float, float, float, float]) -> Floats32:

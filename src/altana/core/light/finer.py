@@ -8,6 +8,7 @@ it along the surface.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -24,6 +25,9 @@ ABOVE_M = 0.02
 LEAST = 0.02
 #: The front and the back of a surface.
 SIGNS = (1, -1)
+
+#: Says which points (k,) see anything from their front (1) or from their back (-1).
+Sight = Callable[[Ints, int], Bools]
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,9 +59,10 @@ class Places:
     within: Ints32
 
     @classmethod
-    def of(cls, points: LightPoints, position: Floats, off: Bools, rays: RayScene) -> Places:
+    def of(cls, points: LightPoints, position: Floats, off: Bools, rays: RayScene, sees: Sight) -> Places:
         """The places for points that lie at ``position`` (n, 3).  off : (n,) points that hang where there is
-        no surface."""
+        no surface.  sees : says which points see anything: one within a wall that stands on the surface says
+        nothing of what lies beside it."""
         grid, charts = _Grid.of(points, position), points.charts
         walls = [grid.walls(rays, sign) for sign in SIGNS]
         stood_on = np.zeros(len(charts.steps), bool)
@@ -72,8 +77,9 @@ class Places:
         for sign, wall in zip(SIGNS, walls, strict=True):
             asked = np.flatnonzero(wall[places.corner].any(axis=1) & (times[index] > 1))
             counts = places.share.copy()
+            silent = off[: len(wall)] | grid.blind(wall, sees, sign)
             counts[asked] *= ~_shut(places, grid, rays, sign, asked)
-            counts[times[index] > 1] *= ~off[places.corner[times[index] > 1]]
+            counts[times[index] > 1] *= ~silent[places.corner[times[index] > 1]]
             share.append(counts)
         rows = int((place[:, 1] + steps[:, 1]).max()) + 1 if len(place) else 0
         down = rows - points.chart_rows
@@ -289,6 +295,16 @@ class _Grid:
             some = np.flatnonzero(after != np.arange(len(after)))
             has_wall[some[between(rays, lifted[some], lifted[after[some]])]] = True
         return has_wall
+
+    def blind(self, wall: Bools, sees: Sight, sign: int) -> Bools:
+        """(n,) which points next to a wall see nothing."""
+        beside = wall.copy()
+        for after in self.after:
+            beside[after[wall]] = True
+        which = np.flatnonzero(beside)
+        blind = np.zeros(len(wall), bool)
+        blind[which] = ~sees(which, sign)
+        return blind
 
     def about(self, index: Ints, at: Floats, steps: Ints) -> _About:
         """What lies about places of charts ``index`` (f,), at columns and rows of points (f, 2)."""

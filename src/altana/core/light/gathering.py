@@ -109,16 +109,20 @@ class SideRays:
     bad: Bools
 
 
-def on_surface(model: Model, points: LightPoints, whole: RayScene) -> tuple[Floats, Bools]:
+def on_surface(model: Model, points: LightPoints, whole: RayScene) -> tuple[Floats, Bools, Ints]:
     """(n, 3) the points brought onto the very surface, for a chart takes planes together that are nearly one;
-    (n,) which of them hang where there is no surface: in doorways and windows, and beyond slanting edges."""
+    (n,) which of them hang where there is no surface: in doorways and windows, and beyond slanting edges; and
+    (n,) the triangles of their charts on which they lie."""
     charts = len(points.texel)
     off = np.zeros(len(points.position), bool)
-    place = points.position.copy()
+    place, on = points.position.copy(), points.face.copy()
     if charts:
-        place[:charts], off[:charts] = landed(
+        place[:charts], off[:charts], face = landed(
             model, whole, place[:charts], points.normal[:charts], points.owner[:charts]
         )
+        own = np.flatnonzero(~off[:charts])
+        own = own[points.charts.chart[face[own]] == points.charts.chart[points.face[own]]]
+        on[own] = face[own]
         # A pane's edge or a bar may stand just there: beside it, the point still speaks for its cell.
         for across, along in BESIDE:
             left = np.flatnonzero(off[:charts])
@@ -128,16 +132,18 @@ def on_surface(model: Model, points: LightPoints, whole: RayScene) -> tuple[Floa
             aside = (across * frame[:, 0] + along * frame[:, 1]) * np.minimum(points.reach[left], ASIDE_M)[
                 :, None
             ]
-            beside, still = landed(
+            beside, still, _ = landed(
                 model, whole, points.position[left] + aside, points.normal[left], points.owner[left]
             )
             place[left[~still]], off[left] = beside[~still], still
-    return place, off
+    return place, off, on
 
 
-def landed(model: Model, whole: RayScene, place: Floats, normal: Floats, owner: Ints) -> tuple[Floats, Bools]:
-    """(n, 3) places on planes of objects ``owner`` (n,) brought onto their very surface, and (n,) where there
-    is none."""
+def landed(
+    model: Model, whole: RayScene, place: Floats, normal: Floats, owner: Ints
+) -> tuple[Floats, Bools, Ints32]:
+    """(n, 3) places on planes of objects ``owner`` (n,) brought onto their very surface, (n,) where there is
+    none, and (n,) the triangles there."""
     start = place + normal * ON_SURFACE_M
     hits = whole.meet(start, -normal)
     other = model.face_objects()[np.maximum(hits.face, 0)] != owner
@@ -146,7 +152,7 @@ def landed(model: Model, whole: RayScene, place: Floats, normal: Floats, owner: 
     other &= np.abs(hits.distance_m - ON_SURFACE_M) > SAME_PLANE_M
     off = (hits.face < 0) | (hits.distance_m > 2.0 * ON_SURFACE_M) | other
     run = np.where(off, ON_SURFACE_M, hits.distance_m)
-    return start - normal * run[:, None], off
+    return start - normal * run[:, None], off, hits.face
 
 
 def normals_of(model: Model, faces: npt.NDArray[np.intp]) -> Floats:

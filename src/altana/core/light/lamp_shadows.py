@@ -72,7 +72,7 @@ def at_edges(
         face, at, _ = places.where(points, which)
         u, v = charts.u[face], charts.v[face]
         # A chart takes planes together that are nearly one: a place may lie within the floor.
-        at, nowhere = landed(model, gatherer.rays, at, crossed(u, v), gatherer.surfaces.owner[face])
+        at, nowhere, _ = landed(model, gatherer.rays, at, crossed(u, v), gatherer.surfaces.owner[face])
         there = ~nowhere
         which, at, u, v = which[there], at[there], u[there], v[there]
         chart, normal = places.chart[which], crossed(u, v) * sign

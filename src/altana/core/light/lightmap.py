@@ -1,14 +1,14 @@
 """Where indirect light is computed: points on the model's surfaces, and the picture they are read from.
 
-Triangles of one object that lie in one plane share a chart, a grid of points across that plane.  Small and
-curved parts take their light at their corners, from points that near corners of one direction share; each of
-their triangles has a patch of four places in the picture, so that the light runs evenly across it.  Every
-point has two sides, the one its surface's winding faces and the one behind it: models are wound as they
-please, and a sheet is seen from both.  The picture (the light map) holds the front sides in its upper half
-and the back sides in its lower one.
+Triangles of one object that lie in one plane share a chart, a grid of points across that plane, and so do
+those of objects that lie side by side in it, as tiles do.  Small and curved parts take their light at their
+corners, from points that near corners of one direction share; each of their triangles has a patch of four
+places in the picture, so that the light runs evenly across it.  Every point has two sides, the one its
+surface's winding faces and the one behind it: models are wound as they please, and a sheet is seen from both.
+The picture (the light map) holds the front sides in its upper half and the back sides in its lower one.
 
-Nothing here depends on what stands elsewhere in the model, but for what stands on a small plane itself, so
-that a room keeps its light when something is added outside.
+Nothing here depends on what stands elsewhere in the model, but for what touches a plane, so that a room keeps
+its light when something is added outside.
 """
 
 from __future__ import annotations
@@ -21,6 +21,7 @@ import scipy
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import RayScene
+from altana.core.light.abutting import abutting
 from altana.core.light.corners import Corners, Lone, hanging_together
 from altana.core.light.frosted import looked_through
 from altana.core.light.priority import far_off, under_sky
@@ -50,7 +51,7 @@ RIM_M = 0.025
 WIDTH = 1024
 #: Points spread at most: each takes four kilobytes and two thirds of a millisecond.  Where more would be
 #: wanted, the spacings of what lies far off grow first, then those of what lies in no room, then all of them.
-MOST_POINTS, COARSER, FAR_TOO_MANY = 100_000, 1.2, 4.0
+MOST_POINTS, COARSER, FAR_TOO_MANY = 80_000, 1.2, 4.0
 #: How much coarser the far may get, and what lies open under the sky, step by step.
 FARTHER, OPENER = (1.0, 4.0, 16.0, 16.0, 16.0, 16.0), (1.0, 1.0, 1.0, 1.8, 3.2, 5.6)
 #: Where a step leaves more than this share of the points, the next is a stride; where that leaves nearly all,
@@ -154,9 +155,10 @@ def _laid_out(shape: Shape, charts: Charts, corners: Corners) -> LightPoints:
 
 @dataclass(frozen=True, slots=True)
 class _Planes:
-    """Triangles of one object that lie in one plane: per triangle its ``group`` and axes ``u``, ``v``; per
-    group its low corner and size on them, metres, whether it is lit at its corners whatever its size, and
-    whether it is not, though small, for it is wide both ways or something stands on it."""
+    """Triangles of one object that lie in one plane, and with them what other objects have beside it: per
+    triangle its ``group`` and axes ``u``, ``v``; per group its low corner and size on them, metres, whether
+    it is lit at its corners whatever its size, and whether it is not, though small, for it is wide both ways
+    or something stands on it."""
 
     group: Ints
     u: Floats
@@ -184,16 +186,23 @@ class _Planes:
         holes = np.array([material.has_holes for material in model.materials], bool)[model.face_material]
         single = np.bincount(group, weights=holes | (area < 1e-12)) > 0
         at_corners = holed | curved | single
+        first = _first(group)
+        level = np.einsum("ij,ij->i", normal, corners[:, 0])
+        one = abutting(
+            _facing(normal[first]), level[first], low, high, filled * size.prod(axis=1), ~(at_corners | torn)
+        )
+        group, (low, high) = one[group], _extent(one, np.stack([low, high], axis=1))
+        at_corners, size = np.bincount(one, weights=at_corners) > 0, high - low
+        filled, first = np.bincount(group, weights=area) / np.maximum(size.prod(axis=1), 1e-9), _first(group)
         own_grid = np.zeros(len(size), bool)
-        first = np.zeros(len(size), np.int64)
-        first[group[::-1]] = np.arange(len(group))[::-1]
         whole = ~at_corners & (size.max(axis=1) < SMALL_M) & (filled > FILLED_SHARE)
         own_grid[whole] = size[whole].min(axis=1) >= WIDE_M
         small = np.flatnonzero(whole & ~own_grid)
         if len(small):
             rays = RayScene.of(model, chosen=~looked_through(model)[2][model.face_material])
-            level = np.einsum("ij,ij->i", normal, corners[:, 0])[first]
-            own_grid[small] = stood_upon(rays, small, normal[first], level, (u[first], v[first]), low, size)
+            own_grid[small] = stood_upon(
+                rays, small, normal[first], level[first], (u[first], v[first]), low, size
+            )
         return cls(group, u, v, low, size, at_corners, own_grid)
 
     def surfaces(self, owner: Ints) -> tuple[Ints, Bools]:
@@ -226,11 +235,23 @@ class _Planes:
 
 
 def _planes(owner: Ints, normal: Floats, distance: Floats) -> Ints:
-    facing = np.round(normal * 40.0).astype(np.int64) + 64
+    facing = _facing(normal) + 64
     key = ((owner * 131 + facing[:, 0]) * 131 + facing[:, 1]) * 131 + facing[:, 2]
     key = key * 1_000_003 + np.round(distance * 50.0).astype(np.int64)
     _, group = np.unique(key, return_inverse=True)
     return np.asarray(group, np.int64)
+
+
+def _facing(normal: Floats) -> Ints:
+    facing: Ints = np.round(normal * 40.0).astype(np.int64)
+    return facing
+
+
+def _first(group: Ints) -> Ints:
+    """(groups,) the first triangle of each."""
+    first = np.zeros(int(group.max(initial=-1)) + 1, np.int64)
+    first[group[::-1]] = np.arange(len(group))[::-1]
+    return first
 
 
 def _apart(shape: Shape, flat: Floats, group: Ints) -> tuple[Ints, Floats, Floats, Bools]:

@@ -14,7 +14,7 @@ import scipy
 
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.geometry.rays import RayScene
-from altana.core.light.finer import ABOVE_M, SIGNS, Places, between
+from altana.core.light.finer import ABOVE_M, SIGNS, Places, Sight, between
 from altana.core.light.gathering import CREVICE_M, PROBE, Surfaces, landed
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.seen import INSIDE, START_M
@@ -23,7 +23,7 @@ from altana.core.model import Model
 
 #: With more of them on a side than this every other one each way is taken, then every fourth; and so many
 #: more, the most open first, of those that no taken one can speak for.
-MOST, EVERY, MORE = 4_000, (1, 2, 4, 8), 1_500
+MOST, EVERY, MORE = 4_000, (1, 2, 4, 8), 3_000
 REACH_M = 0.02
 #: From so far at most a taken one speaks for another place, and the less the more they differ in how far they
 #: see, metres.
@@ -46,18 +46,14 @@ def with_lonely(
         lonely = places.lonely(side)
         face, at, step = places.where(points, lonely)
         normal = surfaces.normal[face].astype(float)
-        at, nowhere = landed(model, whole, at, normal, surfaces.owner[face])
+        at, nowhere, _ = landed(model, whole, at, normal, surfaces.owner[face])
         there = ~nowhere
         lonely, face, at, step, normal = lonely[there], face[there], at[there], step[there], normal[there]
-        open_, room = _open_to_sight(at, normal * sign, rays, surfaces)
+        open_, room = open_to_sight(at, normal * sign, rays, surfaces)
         seen = np.flatnonzero(open_)
-        every = next((n for n in EVERY if (step[seen] % n == 0).all(axis=1).sum() <= MOST), EVERY[-1])
-        own = seen[(step[seen] % every == 0).all(axis=1)][:MOST]
-        rest = np.setdiff1d(seen, own)
         spots = _Spots(at + normal * (sign * ABOVE_M), places.chart[lonely], room)
-        unlike = spots.about(rays, rest, own)[1].sum(axis=1) == 0.0
-        own = np.concatenate([own, rest[unlike][np.argsort(-room[rest[unlike]], kind="stable")][:MORE]])
-        rest = np.setdiff1d(rest, own)
+        own = _taken(spots, rays, seen, step)
+        rest = np.setdiff1d(seen, own)
         which, share = spots.about(rays, rest, own)
         spoken = share.sum(axis=1) > 0.0
         first = len(points.position)
@@ -102,15 +98,50 @@ class _Spots:
         return near, np.divide(share, total, out=np.zeros_like(share), where=total > 0.0)
 
 
-def _open_to_sight(at: Floats, normal: Floats, rays: RayScene, surfaces: Surfaces) -> tuple[Bools, Floats]:
+def _taken(spots: _Spots, rays: RayScene, seen: Ints, step: Ints) -> Ints:
+    """Which of the places ``seen`` (k,) have a point of their own.  step : (n, 2) their columns and rows."""
+    every = next((n for n in EVERY if (step[seen] % n == 0).all(axis=1).sum() <= MOST), EVERY[-1])
+    on = step % every == 0
+    own: Ints = seen[on[seen].all(axis=1)][:MOST]
+    left = MORE
+    # In a strip between two things no place may lie on both lines: then those on either, and what is left.
+    for chosen in (on.any(axis=1), np.ones(len(on), bool)):
+        rest = np.setdiff1d(seen, own)
+        unlike = rest[spots.about(rays, rest, own)[1].sum(axis=1) == 0.0]
+        unlike = unlike[chosen[unlike]]
+        more = unlike[np.argsort(-spots.room[unlike], kind="stable")][:left]
+        own, left = np.concatenate([own, more]), left - len(more)
+    return own
+
+
+def open_to_sight(
+    at: Floats, normal: Floats, rays: RayScene, surfaces: Surfaces, body: Ints | None = None
+) -> tuple[Bools, Floats]:
     """(n,) whether a few rays from a place go anywhere, and do not end on the inner sides of bodies; and how
-    far they go on an average, of a metre."""
+    far they go on an average, of a metre.
+
+    body : (n,) the object in whose body a place may lie, as in a room that is one, or -1.
+    """
     out = fan(PROBE)[None] @ frames(normal)
     start = np.broadcast_to((at + normal * START_M)[:, None], out.shape)
     hits = rays.meet(start.reshape(-1, 3), out.reshape(-1, 3))
     _, inner = surfaces.met(hits.face, out.reshape(-1, 3).astype(np.float32))
+    if body is not None:
+        inner &= surfaces.owner[np.maximum(hits.face, 0)] != np.repeat(body, PROBE)
     room = np.where(hits.face < 0, 1.0, np.minimum(hits.distance_m, 1.0)).reshape(-1, PROBE).mean(axis=1)
     return (inner.reshape(-1, PROBE).mean(axis=1) <= INSIDE) & (room > CREVICE_M), room
+
+
+def sight_of(points: LightPoints, place: Floats, rays: RayScene, surfaces: Surfaces) -> Sight:
+    """What says which points (k,), of those of charts, that lie at ``place`` (n, 3), see anything from their
+    front (1) or from their back (-1)."""
+
+    def sees(which: Ints, sign: int) -> Bools:
+        within = surfaces.outside[points.face[which]] * sign < 0
+        body = np.where(within, points.owner[which], -1)
+        return open_to_sight(place[which], points.normal[which] * sign, rays, surfaces, body)[0]
+
+    return sees
 
 
 def _more(points: LightPoints, at: Floats, normal: Floats, owner: Ints, face: Ints) -> LightPoints:

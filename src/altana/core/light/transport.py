@@ -36,7 +36,7 @@ from altana.core.light.gloss import gloss_of
 from altana.core.light.joined import joined, surfaces_in_rooms
 from altana.core.light.lamp_shadows import DirectLight, Reckoning, at_edges
 from altana.core.light.lightmap import LightPoints
-from altana.core.light.lonely import with_lonely
+from altana.core.light.lonely import sight_of, with_lonely
 from altana.core.light.luminaires import NEAREST_M, Lamplight, glowing_faces, luminaires_of, sources_of
 from altana.core.light.painting import carriers, painted
 from altana.core.light.panes import panes_of
@@ -124,8 +124,9 @@ class Lighting:
         sense = outsides(model)
         surfaces = _surfaces_of(model, albedo, pane, frosted, sense)
         whole = RayScene.of(model) if clear.any() else rays
-        place, off = on_surface(model, points, whole)
-        places = Places.of(points, place, off, rays)
+        place, off, face = on_surface(model, points, whole)
+        points = replace(points, face=face, owner=model.face_objects()[face].astype(np.int64))
+        places = Places.of(points, place, off, rays, sight_of(points, place, rays, surfaces))
         points, place, off, places = with_lonely(model, points, place, off, places, rays, whole, surfaces)
         own = surfaces.outside[points.face]
         sides = Sides(
