@@ -214,7 +214,11 @@ def test_a_floor_in_two_heights_that_are_nearly_one_is_lit_on_both(monkeypatch: 
         return min(lux(model, "Floor", UP, (x, 1.9, 0.0095)) for x in (1.8, 1.9, 2.0))
 
     assert outside() > 6.0
-    monkeypatch.setattr(lamp_shadows, "landed", lambda _m, _r, at, *_: (at, np.zeros(len(at), bool)))
+    monkeypatch.setattr(
+        lamp_shadows,
+        "landed",
+        lambda _m, _r, at, *_: (at, np.zeros(len(at), bool), np.zeros(len(at), np.int32)),
+    )
     assert outside() < 1.0
 
 

@@ -13,13 +13,13 @@ GREY = Material("Grey", (0.7, 0.7, 0.7, 1.0), roughness=0.9)
 
 
 def under_a_roof() -> tuple[LightPoints, np.ndarray, np.ndarray]:
-    """Boards with rafters between them, level with the boards' underside; which points of fronts look down,
-    and which of those are of rafters."""
+    """Boards with rafters between them, 5 mm lower than the boards' underside; which points of fronts look
+    down, and which of those are of rafters."""
     boards, rafters = [], []
     for number in range(6):
         west = 0.8 * number
         boards.append((f"Boards {number}", box_between((west + 0.08, 0, 2.5), (west + 0.8, 6, 2.7)), GREY))
-        rafters.append((f"Rafter {number}", box_between((west, 0, 2.5), (west + 0.08, 6, 2.7)), GREY))
+        rafters.append((f"Rafter {number}", box_between((west, 0, 2.495), (west + 0.08, 6, 2.7)), GREY))
     points = spread(model_of(*boards, *rafters))
     down = (points.normal[:, 2] < -0.9) & (np.abs(points.position[:, 2] - 2.5) < 0.01)
     return points, down, down & (points.owner >= len(boards))

@@ -202,6 +202,23 @@ def test_a_strip_between_two_things_keeps_out_the_light_of_the_next_room() -> No
     assert 0.1 < strip / wall < 1.0
 
 
+def test_no_sun_comes_in_under_a_wall_of_no_thickness() -> None:
+    """The sun stands before the western wall, 60° high; in the room it is a hundredth as bright as on the
+    ground before it."""
+    model = model_of(
+        ("West", sheet((0, -6, 0), (0, 6, 0), (0, 6, 2.7), (0, -6, 2.7)), PLASTER),
+        ("Floor", box((-0.2, -6, -0.2), (4, 6, 0)), PLASTER),
+        ("Ceiling", box((-0.2, -2, 2.7), (4, 6, 2.9)), PLASTER),
+        ("South", box((-0.2, -0.12, 0), (4, 0, 2.7)), PLASTER),
+        ("North", box((-0.2, 6, 0), (4, 6.2, 2.7)), PLASTER),
+        ("East", box((4, 0, 0), (4.2, 5, 2.7)), PLASTER),
+    )
+    picture = seen(model, View(Pose((2.0, 1.2, 1.4), 270.0, -20.0), Lens(20), 360, 240)).mean(axis=2)
+    assert 50.0 < np.median(picture) < 300.0
+    # It was a bright line along the whole foot: one pixel in two hundred.
+    assert (picture > 4.0 * np.median(picture)).mean() < 0.0004
+
+
 @pytest.mark.slow
 def test_frosted_glass_passes_light_and_no_picture() -> None:
     def behind(rough: float, colour: tuple[float, float, float, float]) -> Floats32:

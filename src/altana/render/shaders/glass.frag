@@ -62,7 +62,7 @@ void main() {
     // The sun shines on one side or the other.
     float facing = dot(normal, u_sun);
     if (pane.frosted > 0.0 && u_sun.z > 0.0) {
-        vec3 lit = u_sun_lux * abs(facing) * sunlight(v_world, facing > 0.0 ? normal : -normal, abs(facing));
+        vec3 lit = u_sun_lux * abs(facing) * sunlight(v_world, facing > 0.0 ? normal : -normal, abs(facing), false);
         if (facing > 0.0) around += lit;
         else {
             // From beyond it comes through about straight on, spread as the pane is rough: as if mirrored by a surface that is smoother by as much

@@ -87,6 +87,9 @@ float sun_scattered(vec3 normal, vec3 to_eye, float rough) {
     return (1.0 + more * power5(1.0 - max(dot(normal, u_sun), 0.0))) * (1.0 + more * power5(1.0 - max(dot(normal, to_eye), 0.0)));
 }
 
+// Whether so much light from everywhere is little beside the sun's, as it is in a room.
+bool dim(vec3 around) { return dot(around, vec3(1.0)) < 0.05 * dot(u_sun_lux, vec3(1.0)); }
+
 void main() {
     uvec4 texel = texelFetch(u_surface, ivec2(gl_FragCoord.xy), 0);
     vec3 ray = u_corner + u_across * v_at.x + u_high * v_at.y;
@@ -123,7 +126,7 @@ void main() {
     if (u_white > 0.5) around = vec3(dot(around, vec3(0.2126, 0.7152, 0.0722)));
     float facing = dot(normal, u_sun);
     vec3 sun = vec3(0.0);
-    if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal, facing) * facing);
+    if (facing > 0.0 && u_sun.z > 0.0) sun = u_sun_lux * (sunlight(world, normal, facing, dim(around)) * facing);
     // What is smooth enough mirrors below; the rest of the sheen is light from everywhere at once.
     float along = max(dot(normal, to_eye), 0.0);
     bool plain = u_white < 0.5 && !water && !metal;

@@ -21,6 +21,8 @@ uniform vec2 u_panes_shift;    // how far this pass looks beside a place, pixels
 #endif
 // What lies nearer to a pane than this, metres, is the pane's own.
 const float NEARER_PANE = 0.01;
+// How far the next pixel of a map lies on a surface, in pixels.
+const float NEXT_PIXEL = 2.5;
 
 float compare(sampler2DShadow map, vec3 at) {
     if (u_taps == 1) return texture(map, at);
@@ -68,16 +70,27 @@ vec3 behind_panes(int which, float share, vec3 world) {
 #endif
 }
 
-vec3 sunlight(vec3 world, vec3 normal, float facing) {
+// What a map has of the sun at a place in it.  In a room a place at the foot of a wall as thin as a sheet may share its pixel with the sunlit ground
+// beyond the wall: where the next pixel of its surface away from the sun lies in the shade of what stands close to it, it does, too.
+float lit(sampler2DShadow map, mat4 to_map, vec3 at, vec3 away, vec3 close) {
+    float share = compare(map, at);
+    if (close == vec3(0.0) || share <= 0.0) return share;
+    vec3 next = at + mat3(to_map) * away * vec3(0.5, 0.5, 1.0);
+    return min(share, max(compare(map, next), 1.0 - compare(map, next + mat3(to_map) * close * vec3(0.5, 0.5, 1.0))));
+}
+
+vec3 sunlight(vec3 world, vec3 normal, float facing, bool within_room) {
     // A place is lifted off its surface as far as the depths beside it in the map differ, and no farther: shadows end where they should.
-    float slant = 0.15 + 1.15 * sqrt(max(1.0 - facing * facing, 0.0));
+    float aslant = sqrt(max(1.0 - facing * facing, 0.0)), slant = 0.15 + 1.15 * aslant;
+    vec3 away = (normal * facing - u_sun) * (NEXT_PIXEL / max(aslant, 0.2));
+    vec3 close = within_room ? u_sun * ((NEXT_PIXEL + 4.5) / max(aslant, 0.2)) : vec3(0.0);
     vec3 at = in_map(u_to_shadow_near, world + normal * (u_shadow_texel.x * slant + 0.003));
-    if (within(at)) return behind_panes(0, compare(u_shadow_near, at), world);
+    if (within(at)) return behind_panes(0, lit(u_shadow_near, u_to_shadow_near, at, away * u_shadow_texel.x, close * u_shadow_texel.x), world);
     at = in_map(u_to_shadow_far, world + normal * (u_shadow_texel.y * slant + 0.006));
-    if (within(at)) return behind_panes(1, compare(u_shadow_far, at), world);
+    if (within(at)) return behind_panes(1, lit(u_shadow_far, u_to_shadow_far, at, away * u_shadow_texel.y, close * u_shadow_texel.y), world);
 #ifdef SEEN
     at = in_map(u_to_shadow_seen, world + normal * (u_shadow_texel.z * slant + 0.006));
-    if (within(at)) return behind_panes(2, compare(u_shadow_seen, at), world);
+    if (within(at)) return behind_panes(2, lit(u_shadow_seen, u_to_shadow_seen, at, away * u_shadow_texel.z, close * u_shadow_texel.z), world);
 #endif
     return vec3(1.0);
 }
