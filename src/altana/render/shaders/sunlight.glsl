@@ -82,7 +82,8 @@ float lit(sampler2DShadow map, mat4 to_map, vec3 at, vec3 away, vec3 close) {
 vec3 sunlight(vec3 world, vec3 normal, float facing, bool within_room) {
     // A place is lifted off its surface as far as the depths beside it in the map differ, and no farther: shadows end where they should.
     float aslant = sqrt(max(1.0 - facing * facing, 0.0)), slant = 0.15 + 1.15 * aslant;
-    vec3 away = (normal * facing - u_sun) * (NEXT_PIXEL / max(aslant, 0.2));
+    // Lifted once more: on ground that the sun only grazes nothing but what stands there is to shade it.
+    vec3 away = (normal * facing - u_sun) * (NEXT_PIXEL / max(aslant, 0.2)) + normal * 1.5;
     vec3 close = within_room ? u_sun * ((NEXT_PIXEL + 4.5) / max(aslant, 0.2)) : vec3(0.0);
     vec3 at = in_map(u_to_shadow_near, world + normal * (u_shadow_texel.x * slant + 0.003));
     if (within(at)) return behind_panes(0, lit(u_shadow_near, u_to_shadow_near, at, away * u_shadow_texel.x, close * u_shadow_texel.x), world);
