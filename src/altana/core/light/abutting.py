@@ -7,10 +7,12 @@ touch are one plane, with one grid of points.
 from __future__ import annotations
 
 import numpy as np
+import numpy.typing as npt
 import scipy
 import shapely
 
 from altana.core.conventions import Bools, Floats, Ints
+from altana.core.light.corners import folded
 
 #: Planes wider than this both ways stay alone: their points are enough for themselves.
 WIDE_M = 3.0
@@ -33,20 +35,30 @@ def abutting(facing: Ints, level: Floats, low: Floats, high: Floats, area: Float
     if len(some) < 2:
         return alone
     step = np.round(level[some] / LEVEL_M).astype(np.int64)
-    _, plane = np.unique(np.column_stack([facing[some], step]), axis=0, return_inverse=True)
-    # Each plane has a place of its own in one large map.
+    _, plane = np.unique(folded([*facing[some].T, step]), return_inverse=True)
     left, right = low[some] - TOUCH_M / 2, high[some] + TOUCH_M / 2
-    apart = np.arange(int(plane.max()) + 1) * (float((right - left[:, :1].min()).max()) + 1.0)
-    shift = apart[plane.ravel()]
-    boxes = shapely.box(left[:, 0] + shift, left[:, 1], right[:, 0] + shift, right[:, 1])
-    first, second = shapely.STRtree(boxes).query(boxes, predicate="intersects")
-    links = scipy.sparse.coo_array((np.ones(len(first), np.int8), (first, second)), shape=(len(some),) * 2)
-    label = scipy.sparse.csgraph.connected_components(links, directed=False)[1]
-    groups = int(label.max()) + 1
+    # What stands in one place many times over is looked at once: each would touch all the others.
+    place = np.round(np.column_stack([left, right]) / TOUCH_M).astype(np.int64)
+    _, first, one = np.unique(
+        folded(list(place[:, 2:].T), folded([plane, *place[:, :2].T])), return_index=True, return_inverse=True
+    )
+    # Each plane has a place of its own in one large map.
+    shift = plane[first] * (float((right - left[:, :1].min()).max()) + 1.0)
+    boxes = shapely.box(left[first, 0] + shift, left[first, 1], right[first, 0] + shift, right[first, 1])
+    links = scipy.sparse.coo_array(_touching(boxes), shape=(len(first), len(first)))
+    each = scipy.sparse.csgraph.connected_components(links, directed=False)[1]
+    label = each[one]
+    groups = int(each.max()) + 1
     corner, far = np.full((groups, 2), np.inf), np.full((groups, 2), -np.inf)
     np.minimum.at(corner, label, low[some])
     np.maximum.at(far, label, high[some])
-    filled = np.bincount(label, weights=area[some]) / np.maximum((far - corner).prod(axis=1), 1e-9)
+    filled = np.bincount(each, weights=area[some][first]) / np.maximum((far - corner).prod(axis=1), 1e-9)
     together = (filled[label] > FILLED_SHARE) & (np.bincount(label)[label] > 1)
     alone[some[together]] = count + label[together]
     return np.unique(alone, return_inverse=True)[1].astype(np.int64)
+
+
+def _touching(boxes: npt.NDArray[np.object_]) -> tuple[npt.NDArray[np.int8], tuple[Ints, Ints]]:
+    """Ones for all pairs of boxes that touch, and which those are."""
+    first, second = shapely.STRtree(boxes).query(boxes, predicate="intersects")
+    return np.ones(len(first), np.int8), (first, second)
