@@ -49,7 +49,7 @@ Laid = tuple[str, tuple[int, ...], int]
 #: Raised whenever importing or light would give something else for the same file.
 REVISION = 25
 #: How light maps are computed; another number, and all are computed anew.
-LIGHT_REVISION = 26
+LIGHT_REVISION = 27
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
 _EDGES = ("figures", "points", "object_index")
 _COPIES = ("of", "place")

@@ -7,7 +7,6 @@ touch are one plane, with one grid of points.
 from __future__ import annotations
 
 import numpy as np
-import numpy.typing as npt
 import scipy
 import shapely
 
@@ -45,7 +44,8 @@ def abutting(facing: Ints, level: Floats, low: Floats, high: Floats, area: Float
     # Each plane has a place of its own in one large map.
     shift = plane[first] * (float((right - left[:, :1].min()).max()) + 1.0)
     boxes = shapely.box(left[first, 0] + shift, left[first, 1], right[first, 0] + shift, right[first, 1])
-    links = scipy.sparse.coo_array(_touching(boxes), shape=(len(first), len(first)))
+    pairs = shapely.STRtree(boxes).query(boxes, predicate="intersects")
+    links = scipy.sparse.coo_array((np.ones(pairs.shape[1], np.int8), tuple(pairs)), shape=(len(boxes),) * 2)
     each = scipy.sparse.csgraph.connected_components(links, directed=False)[1]
     label = each[one]
     groups = int(each.max()) + 1
@@ -56,9 +56,3 @@ def abutting(facing: Ints, level: Floats, low: Floats, high: Floats, area: Float
     together = (filled[label] > FILLED_SHARE) & (np.bincount(label)[label] > 1)
     alone[some[together]] = count + label[together]
     return np.unique(alone, return_inverse=True)[1].astype(np.int64)
-
-
-def _touching(boxes: npt.NDArray[np.object_]) -> tuple[npt.NDArray[np.int8], tuple[Ints, Ints]]:
-    """Ones for all pairs of boxes that touch, and which those are."""
-    first, second = shapely.STRtree(boxes).query(boxes, predicate="intersects")
-    return np.ones(len(first), np.int8), (first, second)

@@ -25,6 +25,8 @@ ABOVE_M = 0.02
 LEAST = 0.02
 #: The front and the back of a surface.
 SIGNS = (1, -1)
+#: Where the places round one lie in the picture, down and right: beside it first, then aslant.
+NEIGHBOURS = ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1))
 
 #: Says which points (k,) see anything from their front (1) or from their back (-1).
 Sight = Callable[[Ints, int], Bools]
@@ -100,6 +102,13 @@ class Places:
             steps, first, down, uv, (front, back), (_none(share[0]), _none(share[1])),
             *_onto(points, steps, first),
         )  # fmt: skip
+
+    def numbered(self) -> Ints:
+        """(height + 2, width + 2) the number of the place at each row and column, with a rim of -1, as
+        wherever there is none."""
+        number = np.full((int(self.row.max(initial=-1)) + 3, self.size[0] + 2), -1, np.int64)
+        number[self.row + 1, self.column + 1] = np.arange(len(self.row))
+        return number
 
     def lonely(self, side: int) -> Ints:
         """Places from which no point about them can be reached."""

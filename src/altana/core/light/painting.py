@@ -9,7 +9,7 @@ import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.corners import TURN_M
-from altana.core.light.finer import Places
+from altana.core.light.finer import NEIGHBOURS, Places
 from altana.core.light.grain import agreement, steps
 from altana.core.light.lamp_shadows import DirectLight
 from altana.core.light.lightmap import LightPoints
@@ -19,9 +19,6 @@ from altana.core.light.narrow import without_grain
 FILLED = 8
 #: And how far in places of the picture.
 CLOSED = 8
-#: Where a place looks for others that show more, aslant too: into the corner of a room within a room no
-#: others lead.
-NEIGHBOURS = ((-1, 0), (1, 0), (0, -1), (0, 1), (-1, -1), (-1, 1), (1, -1), (1, 1))
 #: How far the light of something else is taken over.
 BESIDE_M = 0.8
 #: Grain is taken out in rounds whose neighbours lie so many points away.
@@ -92,14 +89,12 @@ def _closed(places: Places, light: Floats, within: Bools, nothing: Bools) -> Flo
     from farther away."""
     if not within.any():
         return light
-    rows = int(places.row.max()) + 1
-    number = np.full((rows + 2, places.size[0] + 2), -1, np.int64)
-    number[places.row + 1, places.column + 1] = np.arange(len(light))
-    light, known = light.copy(), ~within
+    number, light, known = places.numbered(), light.copy(), ~within
     waiting = np.flatnonzero(within)
     for turn in range(CLOSED):
         y, x = places.row[waiting] + 1, places.column[waiting] + 1
         best, level = np.full(len(waiting), -1), np.full(len(waiting), np.inf)
+        # Aslant, too: into the corner of a room within a room no others lead.
         for dy, dx in NEIGHBOURS:
             other = number[y + dy, x + dx]
             bright = light[other].sum(axis=1)

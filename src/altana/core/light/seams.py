@@ -12,13 +12,11 @@ import numpy as np
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import RayScene
-from altana.core.light.finer import ABOVE_M, SIGNS, Places, between
+from altana.core.light.finer import ABOVE_M, NEIGHBOURS, SIGNS, Places, between
 from altana.core.light.lightmap import LightPoints
 
 #: A gap is narrower than this one way, and has so many times fewer points than the room beside it.
 GAP_M, FEWER = 0.45, 4
-#: Where a place of a gap looks for the room: beside it first, then aslant.
-NEIGHBOURS = ((0, -1), (0, 1), (-1, 0), (1, 0), (-1, -1), (-1, 1), (1, -1), (1, 1))
 
 
 def without_seams(places: Places, points: LightPoints, rooms: Ints, bad: Bools, rays: RayScene) -> Places:
@@ -29,8 +27,7 @@ def without_seams(places: Places, points: LightPoints, rooms: Ints, bad: Bools, 
     """
     if not len(points.texel):
         return places
-    number = np.full((int(places.row.max()) + 3, places.size[0] + 2), -1, np.int64)
-    number[places.row + 1, places.column + 1] = np.arange(len(places.row))
+    number = places.numbered()
     for side, (own, sign) in enumerate(zip(rooms, SIGNS, strict=True)):
         count = np.bincount(own)
         gap = _narrow(points, own)

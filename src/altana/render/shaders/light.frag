@@ -88,7 +88,8 @@ float sun_scattered(vec3 normal, vec3 to_eye, float rough) {
 }
 
 // Whether so much light from everywhere is little beside the sun's, as it is in a room.
-bool dim(vec3 around) { return dot(around, vec3(1.0)) < 0.05 * dot(u_sun_lux, vec3(1.0)); }
+const float LITTLE = 0.05;
+bool dim(vec3 around) { return dot(around, vec3(1.0)) < LITTLE * dot(u_sun_lux, vec3(1.0)); }
 
 void main() {
     uvec4 texel = texelFetch(u_surface, ivec2(gl_FragCoord.xy), 0);

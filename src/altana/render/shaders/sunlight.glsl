@@ -21,8 +21,8 @@ uniform vec2 u_panes_shift;    // how far this pass looks beside a place, pixels
 #endif
 // What lies nearer to a pane than this, metres, is the pane's own.
 const float NEARER_PANE = 0.01;
-// How far the next pixel of a map lies on a surface, in pixels.
-const float NEXT_PIXEL = 2.5;
+// How far the next pixel of a map lies on a surface, how far from there at most what stands close by, and how much higher that pixel is lifted, in pixels.
+const float NEXT_PIXEL = 2.5, CLOSE_BY = 7.0, LIFTED = 1.5;
 
 float compare(sampler2DShadow map, vec3 at) {
     if (u_taps == 1) return texture(map, at);
@@ -83,8 +83,8 @@ vec3 sunlight(vec3 world, vec3 normal, float facing, bool within_room) {
     // A place is lifted off its surface as far as the depths beside it in the map differ, and no farther: shadows end where they should.
     float aslant = sqrt(max(1.0 - facing * facing, 0.0)), slant = 0.15 + 1.15 * aslant;
     // Lifted once more: on ground that the sun only grazes nothing but what stands there is to shade it.
-    vec3 away = (normal * facing - u_sun) * (NEXT_PIXEL / max(aslant, 0.2)) + normal * 1.5;
-    vec3 close = within_room ? u_sun * ((NEXT_PIXEL + 4.5) / max(aslant, 0.2)) : vec3(0.0);
+    vec3 away = (normal * facing - u_sun) * (NEXT_PIXEL / max(aslant, 0.2)) + normal * LIFTED;
+    vec3 close = within_room ? u_sun * (CLOSE_BY / max(aslant, 0.2)) : vec3(0.0);
     vec3 at = in_map(u_to_shadow_near, world + normal * (u_shadow_texel.x * slant + 0.003));
     if (within(at)) return behind_panes(0, lit(u_shadow_near, u_to_shadow_near, at, away * u_shadow_texel.x, close * u_shadow_texel.x), world);
     at = in_map(u_to_shadow_far, world + normal * (u_shadow_texel.y * slant + 0.006));
