@@ -11,8 +11,8 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.conventions import Floats32
 from altana.core.light import far_sky, painting, transport
-from altana.core.light.gathering import normals_of
 from altana.core.light.gloss import Gloss, gloss_of
+from altana.core.light.light_scene import normals_of
 from altana.core.light.lightmap import spread
 from altana.core.light.sky import Sky, sky_of
 from altana.core.light.transport import Lighting, solve

@@ -13,7 +13,7 @@ import scipy
 from altana.core.conventions import Bools, Floats
 from altana.core.geometry.rays import RayScene
 from altana.core.light.corners import folded
-from altana.core.light.gathering import Surfaces
+from altana.core.light.light_scene import Surfaces
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.seen import START_M
 from altana.core.light.shape import fan, frames

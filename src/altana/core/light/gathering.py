@@ -5,17 +5,15 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import TypeVar
 
 import numpy as np
-import numpy.typing as npt
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
-from altana.core.geometry.cross import crossed
 from altana.core.geometry.rays import RayScene
 from altana.core.light.finer import Places
-from altana.core.light.gloss import Gloss
+from altana.core.light.light_scene import LightScene, Surfaces
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.lines import Lines, RayBundle
 from altana.core.light.panes import Panes
@@ -66,28 +64,6 @@ class Sides:
     #: Whether it lies on the inner side of its own body: there it is no wonder that rays meet that body from
     #: within.
     within: Bools
-
-
-@dataclass(frozen=True, slots=True)
-class Surfaces:
-    """Per triangle: ``normal`` (m, 3), which side is ``outside`` (m,), its ``owner`` (m,) and ``albedo``
-    (m, 3); of what is ``frosted`` (m,) that is the share of the light on its other side.  ``gloss`` : what of
-    them is smooth."""
-
-    normal: Floats32
-    outside: npt.NDArray[np.int8]
-    owner: Ints
-    albedo: Floats32
-    frosted: Bools
-    gloss: Gloss | None = None
-
-    def met(self, face: Ints32, out: Floats32) -> tuple[Bools, Bools]:
-        """Of rays (…, 3) that meet triangles (…,), -1 for none: whether from behind, and whether from within
-        a body."""
-        known = np.maximum(face, 0)
-        behind = (np.einsum("...k,...k->...", self.normal[known], out) > 0.0) & (face >= 0)
-        sense = self.outside[known]
-        return behind, np.where(behind, sense > 0, sense < 0) & (face >= 0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,13 +131,6 @@ def landed(
     return start - normal * run[:, None], off, hits.face
 
 
-def normals_of(model: Model, faces: npt.NDArray[np.intp]) -> Floats:
-    a, b, c = (model.vertices[model.faces[faces, k]].astype(float) for k in range(3))
-    normal = crossed(b - a, c - a)
-    unit: Floats = normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-20)
-    return unit
-
-
 def _directions(position: Floats, count: int, round_: int) -> Floats32:
     """(n, count, 3) cosine-weighted directions about +Z: one even spiral, turned for every point by where it
     lies, and for every round."""
@@ -190,9 +159,22 @@ class Gatherer:
     points: LightPoints
     places: Places
     sides: Sides
-    rays: RayScene
-    panes: Panes | None
-    surfaces: Surfaces
+    scene: LightScene
+
+    @property
+    def rays(self) -> RayScene:
+        """What keeps light off."""
+        return self.scene.rays
+
+    @property
+    def panes(self) -> Panes | None:
+        """What takes a part of it."""
+        return self.scene.panes
+
+    @property
+    def surfaces(self) -> Surfaces:
+        """What is met."""
+        return self.scene.surfaces
 
     def all(self, progress: Progress | None) -> Seen:
         """What all sides see.  Raises Cancelled."""
@@ -236,11 +218,7 @@ class Gatherer:
 
     def _collect(self, lines: Lines, count: Ints, bad: Bools) -> SideRays:
         """What rays bring, of which so many count (c,) of each side."""
-        if self.surfaces.gloss is not None:
-            lines = self._gone_on(lines, self.surfaces.gloss)
-        if self.panes is not None:
-            lines = self._behind_panes(lines, self.panes)
-        lines = lines.sorted()
+        lines = self.scene.onward(lines).sorted()
         ends = lines.face >= 0
         f, towards, length = lines.face[ends], lines.out[ends], lines.run[ends][:, None]
         place = lines.origin[ends] + towards * length
@@ -259,42 +237,6 @@ class Gatherer:
             count,
             bad,
         )
-
-    def _behind_panes(self, lines: Lines, panes: Panes) -> Lines:
-        """Rays less what panes keep of them, and beside them what the panes mirror: a window gives a room
-        some of its own light back."""
-        crossed = panes.crossed(lines.origin, lines.out, lines.run)
-        through = replace(lines, passed=lines.passed * crossed.passed)
-        at = np.flatnonzero(crossed.face >= 0)
-        if not len(at):
-            return through
-        out, run, face = lines.out[at], crossed.run[at], crossed.face[at]
-        back = panes.sent_back(face, out)
-        normal = panes.normal[face]
-        off = np.where(np.einsum("ij,ij->i", normal, out) < 0.0, np.float32(START_M), np.float32(-START_M))
-        start = lines.origin[at] + out * run[:, None] + normal * off[:, None]
-        hits = self.rays.meet(start, back, alone=True)
-        behind, inner = self.surfaces.met(hits.face, back)
-        far = hits.distance_m.astype(np.float32)
-        # Whether this goes through yet another window would not be seen.
-        left = np.repeat(crossed.mirrored[at, None] * lines.passed[at], crossed.passed.shape[1], axis=1)
-        mirrored = Lines(lines.group[at], start, back, hits.face, far, behind, left, np.zeros(len(at), bool))
-        return through.and_(mirrored.only(~inner))
-
-    def _gone_on(self, lines: Lines, gloss: Gloss) -> Lines:
-        """Rays, and beside them those that go on from what is smooth."""
-        normal = self.surfaces.normal[np.maximum(lines.face, 0)]
-        at, out, counts = gloss.mirrored(lines.face, normal, lines.origin, lines.out)
-        if not len(at):
-            return lines
-        before = np.sign(np.einsum("ij,ij->i", normal[at], out))[:, None] * np.float32(START_M)
-        start = lines.origin[at] + lines.out[at] * lines.run[at, None] + normal[at] * before
-        hits = self.rays.meet(start, out, alone=True)
-        behind, inner = self.surfaces.met(hits.face, out)
-        far = hits.distance_m.astype(np.float32)
-        aside = np.zeros(len(at), bool)
-        onward = Lines(lines.group[at], start, out, hits.face, far, behind, counts[:, None], aside)
-        return lines.and_(onward.only(~inner))
 
     def rays_of(self, some: Ints, count: int, round_: int) -> tuple[Floats32, Floats32]:
         """(k, count, 3) where the rays of some sides begin and where they go, in each round others."""

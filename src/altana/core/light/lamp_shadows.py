@@ -13,10 +13,20 @@ import numpy as np
 from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.cross import crossed
 from altana.core.light.finer import SIGNS, Places
-from altana.core.light.gathering import Gatherer, landed
-from altana.core.light.luminaires import NEAREST_M
+from altana.core.light.gathering import Cancelled, Gatherer, landed
+from altana.core.light.light_scene import LightScene
+from altana.core.light.luminaires import (
+    NEAREST_M,
+    Lamplight,
+    Luminaire,
+    Sources,
+    glowing_faces,
+    luminaires_of,
+    sources_of,
+)
 from altana.core.light.seen import START_M
 from altana.core.model import Model
+from altana.core.progress import Progress
 
 #: Points about a place that differ by this share of the brighter one have a shadow's edge between them, or a
 #: lamp close by; less than so many lux are nothing to look at, nor what is less than a share of all the light
@@ -27,9 +37,49 @@ MOST = 40_000
 #: A place looks at lamps from so many parts of the step to the next.
 BEGINS = np.array([(-0.25, -0.25), (0.25, -0.25), (-0.25, 0.25), (0.25, 0.25)])
 
+#: Which of what glows is reckoned with, by whether it is small.
+SMALL, LARGE, ALL = (True,), (False,), (True, False)
+
 #: What reckons lux (n, 3) for sides: positions and normals (n, 3), places to look from (n, k, 3), how near a
 #: lamp is taken for (n,).
 Reckoning = Callable[[Floats, Floats, Floats | Floats32, Floats], Floats]
+
+
+@dataclass(frozen=True, slots=True)
+class LampReckoning:
+    """Reckons the light straight from what glows: ``luminaires``, and the light ``sources`` of the file."""
+
+    luminaires: list[Luminaire]
+    sources: Sources
+    none: Sources
+    scene: LightScene
+    progress: Progress | None
+
+    @classmethod
+    def of(
+        cls, model: Model, share: float, scene: LightScene, progress: Progress | None
+    ) -> LampReckoning | None:
+        """Of lamps with a share of their light; None where nothing glows."""
+        if not glowing_faces(model, share).any() and not (model.lamps and share > 0.0):
+            return None
+        luminaires = luminaires_of(model, share, scene.rays)
+        return cls(luminaires, sources_of(model, share), sources_of(model, 0.0), scene, progress)
+
+    def at(self, share: float, small: tuple[bool, ...]) -> Reckoning:
+        """What reckons it once so much of the work is done: from what is small, or not, or both.  It raises
+        Cancelled."""
+        some = [item for item in self.luminaires if item.small in small]
+        points = self.sources if True in small else self.none
+        progress = self.progress
+
+        def light(position: Floats, normal: Floats, begins: Floats | Floats32, nearest_m: Floats) -> Floats:
+            lamplight = Lamplight(position, normal, begins, nearest_m, self.scene.rays, self.scene.panes)
+            lux = lamplight.light(some, points, lambda _: progress is None or progress(share))
+            if lux is None:
+                raise Cancelled
+            return lux
+
+        return light
 
 
 @dataclass(frozen=True, slots=True)

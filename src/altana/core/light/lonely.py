@@ -15,7 +15,8 @@ import scipy
 from altana.core.conventions import Bools, Floats, Ints
 from altana.core.geometry.rays import RayScene
 from altana.core.light.finer import ABOVE_M, SIGNS, Places, Sight, between
-from altana.core.light.gathering import CREVICE_M, PROBE, Surfaces, landed
+from altana.core.light.gathering import CREVICE_M, PROBE, landed
+from altana.core.light.light_scene import Surfaces
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.seen import INSIDE, START_M
 from altana.core.light.shape import fan, frames

@@ -8,19 +8,22 @@ import numpy as np
 import scipy
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
+from altana.core.geometry.rays import RayScene
 from altana.core.light.corners import TURN_M
 from altana.core.light.finer import NEIGHBOURS, Places
 from altana.core.light.grain import agreement, steps
 from altana.core.light.lamp_shadows import DirectLight
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.narrow import without_grain
+from altana.core.light.seen import START_M
 
 #: How far light is carried under what covers a surface, in points of its chart.
 FILLED = 8
 #: And how far in places of the picture.
 CLOSED = 8
-#: How far the light of something else is taken over.
-BESIDE_M = 0.8
+#: How far the light of something else is taken over; of so many the nearest that is of the same layer, or in
+#: sight.
+BESIDE_M, MOST_BESIDE, ONE_LAYER_M = 0.8, 6, 0.1
 #: Grain is taken out in rounds whose neighbours lie so many points away.
 ROUNDS = (1, 2, 4)
 #: Neighbours farther off than the next count where so much grain is left, as shares of the light: none of
@@ -190,10 +193,10 @@ def _chart_grid(points: LightPoints) -> Ints:
     return chart
 
 
-def carriers(points: LightPoints, bad: Bools) -> Ints:
+def carriers(points: LightPoints, bad: Bools, rays: RayScene) -> Ints:
     """(2 n,) for every side the one whose light it takes: itself, or for one inside a body a near one that is
-    not: of its chart, else of whatever lies close by and faces the same way; itself again where there is
-    none."""
+    not: of its chart, else of whatever lies close by, faces the same way and is of the same side of a wall;
+    itself again where there is none."""
     half, charts = len(points.position), len(points.texel)
     carrier = np.arange(2 * half)
     for side in range(2):
@@ -205,12 +208,25 @@ def carriers(points: LightPoints, bad: Bools) -> Ints:
     if len(left) and len(good):
         # Of a roof's underside that lies on boards only the rim is seen: it is about as light as the boards.
         place = np.concatenate([points.position, points.position])
-        facing = np.concatenate([points.normal, -points.normal]) * TURN_M
-        at = np.column_stack([place, facing])
-        reached = scipy.spatial.cKDTree(at[good]).query(at[left], distance_upper_bound=BESIDE_M, workers=-1)
-        away, which = np.asarray(reached[0], float), np.asarray(reached[1], np.int64)
-        near = np.isfinite(away)
-        carrier[left[near]] = good[which[near]]
+        facing = np.concatenate([points.normal, -points.normal])
+        at = np.column_stack([place, facing * TURN_M])
+        tree = scipy.spatial.cKDTree(at[good])
+        away, which = tree.query(
+            at[left], k=min(MOST_BESIDE, len(good)), distance_upper_bound=BESIDE_M, workers=-1
+        )
+        away, which = (np.asarray(part).reshape(len(left), -1) for part in (away, which))
+        for turn in range(away.shape[1]):
+            asked = np.flatnonzero(np.isfinite(away[:, turn]) & (carrier[left] == left))
+            mine, other = left[asked], good[which[asked, turn]]
+            run = place[other] - place[mine]
+            # Behind a shelf's back nobody is as light as the house outside.
+            beyond = np.abs(np.einsum("ij,ij->i", run, facing[mine])) > ONE_LAYER_M
+            far = np.flatnonzero(beyond)
+            begin = place[mine[far]] + facing[mine[far]] * START_M
+            way = place[other[far]] + facing[other[far]] * START_M - begin
+            length = np.linalg.norm(way, axis=1)
+            beyond[far] = rays.shaded(begin, way / np.maximum(length, 1e-9)[:, None], length)
+            carrier[mine[~beyond]] = other[~beyond]
     return carrier
 
 

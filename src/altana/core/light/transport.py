@@ -8,38 +8,23 @@ bounce is a mean over known pairs (the gathering form of the radiosity equation)
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 
 import numpy as np
-import numpy.typing as npt
 
 from altana.core.conventions import Bools, Floats, Floats32, Ints
-from altana.core.geometry.rays import RayScene
-from altana.core.geometry.shells import outsides
 from altana.core.light.beams import beams
 from altana.core.light.closer import CloserPlaces
 from altana.core.light.far_sky import FarSky
 from altana.core.light.finer import Places
-from altana.core.light.frosted import FROSTED_PASSES, looked_through
-from altana.core.light.gathering import (
-    MORE,
-    RAYS,
-    Cancelled,
-    Gatherer,
-    Sides,
-    Surfaces,
-    normals_of,
-    on_surface,
-)
-from altana.core.light.gloss import gloss_of
+from altana.core.light.gathering import MORE, RAYS, Cancelled, Gatherer, Sides, on_surface
 from altana.core.light.joined import joined, surfaces_in_rooms
-from altana.core.light.lamp_shadows import DirectLight, Reckoning, at_edges
+from altana.core.light.lamp_shadows import ALL, LARGE, SMALL, DirectLight, LampReckoning, Reckoning, at_edges
+from altana.core.light.light_scene import LightScene
 from altana.core.light.lightmap import LightPoints
 from altana.core.light.lonely import sight_of, with_lonely
-from altana.core.light.luminaires import NEAREST_M, Lamplight, glowing_faces, luminaires_of, sources_of
+from altana.core.light.luminaires import NEAREST_M
 from altana.core.light.painting import carriers, painted
-from altana.core.light.panes import panes_of
 from altana.core.light.seams import without_seams
 from altana.core.light.seen import START_M, Seen
 from altana.core.light.shape import fan
@@ -58,8 +43,6 @@ MUCH_GRAIN, FIRST, FEW_BOUNCES, LEAST_SEEN_LUX = 0.2, 0.75, 4, 0.5
 #: The sky of one ray is much where it would be more than this share of all light; by so many ways the sky is
 #: measured.
 MUCH_SKY, HALF_SPACE = 0.15, 256
-#: Which of what glows is reckoned with, by whether it is small.
-SMALL, LARGE, ALL = (True,), (False,), (True, False)
 #: From so many places of its cell each side looks at lamps.
 LAMP_BEGINS = 4
 #: With so much of the work done all rays but those to far sky are known, and all.
@@ -119,11 +102,8 @@ class Lighting:
         cls, model: Model, points: LightPoints, albedo: Floats, progress: Progress | None = None
     ) -> Lighting:
         """Look round from all points.  albedo, progress : as for :func:`solve`.  Raises Cancelled."""
-        pane, frosted, clear = looked_through(model)
-        rays = RayScene.of(model, chosen=~clear[model.face_material])
-        sense = outsides(model)
-        surfaces = _surfaces_of(model, albedo, pane, frosted, sense)
-        whole = RayScene.of(model) if clear.any() else rays
+        scene = LightScene.of(model, albedo)
+        rays, whole, surfaces = scene.rays, scene.whole, scene.surfaces
         place, off, face = on_surface(model, points, whole)
         points = replace(points, face=face, owner=model.face_objects()[face].astype(np.int64))
         places = Places.of(points, place, off, rays, sight_of(points, place, rays, surfaces))
@@ -136,22 +116,24 @@ class Lighting:
             np.tile(points.reach, 2),
             np.concatenate([own < 0, own > 0]),
         )
-        panes = panes_of(model, pane & ~frosted, surfaces.normal)
-        gatherer = Gatherer(points, places, sides, rays, panes, surfaces)
+        gatherer = Gatherer(points, places, sides, scene)
         seen = gatherer.all(_part_of(progress, 0.0, FIRST))
         seen = replace(seen, bad=seen.bad | np.tile(off, 2)).without_buried()
         rooms = joined(points, place, rays)
         gatherer = replace(gatherer, places=without_seams(places, points, rooms, seen.bad, rays))
         asked = np.zeros(len(own) * 2, bool)
-        return cls(model, points, gatherer, seen, carriers(points, seen.bad), rooms, asked)
+        return cls(model, points, gatherer, seen, carriers(points, seen.bad, rays), rooms, asked)
 
     def lit(self, sky: Sky, progress: Progress | None = None, rough: bool = False) -> LightMap:
         """The light map under a sky.  rough : lamps shine on small parts as on the points about them.  Raises
         Cancelled."""
-        gatherer, seen, reckoned = self.gatherer, self.seen, self._reckoning(sky, progress)
+        gatherer, seen = self.gatherer, self.seen
+        reckoned = LampReckoning.of(self.model, sky.lamps, gatherer.scene, progress)
         small, large = self._lamplight(reckoned)
         lamps = small + large
-        at_once: Floats = lamps + beams(gatherer, np.asarray(sky.sun), np.asarray(sky.sun_lux), ~seen.bad)
+        at_once: Floats = lamps + beams(
+            gatherer.sides, gatherer.scene, np.asarray(sky.sun), np.asarray(sky.sun_lux), ~seen.bad
+        )
         _go_on(progress, FIRST)
         thrown = Throwing.of(seen, gatherer, sky, lamps)
         _go_on(progress, FIRST)
@@ -169,44 +151,15 @@ class Lighting:
         _go_on(progress, NEARLY)
         direct = DirectLight(lamps)
         if reckoned is not None and not rough:
-            edges = at_edges(self.model, gatherer, small, light, seen.bad, reckoned(NEARLY, SMALL))
-            direct = DirectLight(lamps, self._on_parts(reckoned(NEARLY, ALL)), edges)
+            edges = at_edges(self.model, gatherer, small, light, seen.bad, reckoned.at(NEARLY, SMALL))
+            direct = DirectLight(lamps, self._on_parts(reckoned.at(NEARLY, ALL)), edges)
         # The light straight from lamps has no grain, and its pools are not to be evened out.
         colours = painted(
             self.points, light, direct, grain, seen.bad, self.carried, gatherer.places, self.rooms
         )
         return LightMap(colours, gatherer.places.uv)
 
-    def _reckoning(
-        self, sky: Sky, progress: Progress | None
-    ) -> Callable[[float, tuple[bool, ...]], Reckoning] | None:
-        """What reckons the light straight from what glows, once so much of the work is done: from what is
-        small, or not, or both; None where nothing glows."""
-        gatherer, model = self.gatherer, self.model
-        if not glowing_faces(model, sky.lamps).any() and not (model.lamps and sky.lamps > 0.0):
-            return None
-        luminaires, sources = luminaires_of(model, sky.lamps, gatherer.rays), sources_of(model, sky.lamps)
-
-        def at(share: float, small: tuple[bool, ...]) -> Reckoning:
-            some = [item for item in luminaires if item.small in small]
-            points = sources if True in small else sources_of(model, 0.0)
-
-            def light(
-                position: Floats, normal: Floats, begins: Floats | Floats32, nearest_m: Floats
-            ) -> Floats:
-                lamplight = Lamplight(position, normal, begins, nearest_m, gatherer.rays, gatherer.panes)
-                lux = lamplight.light(some, points, lambda _: progress is None or progress(share))
-                if lux is None:
-                    raise Cancelled
-                return lux
-
-            return light
-
-        return at
-
-    def _lamplight(
-        self, reckoned: Callable[[float, tuple[bool, ...]], Reckoning] | None
-    ) -> tuple[Floats, Floats]:
+    def _lamplight(self, reckoned: LampReckoning | None) -> tuple[Floats, Floats]:
         """(n, 3) lux straight from what glows: from what is small, and from what is not.  Raises
         Cancelled."""
         sides = self.gatherer.sides
@@ -215,7 +168,7 @@ class Lighting:
         begins = self.gatherer.begins(np.arange(len(sides.position)), LAMP_BEGINS)
         near = np.full(len(sides.position), NEAREST_M)
         small, large = (
-            reckoned(FIRST, which)(sides.position, sides.normal, begins, near) for which in (SMALL, LARGE)
+            reckoned.at(FIRST, which)(sides.position, sides.normal, begins, near) for which in (SMALL, LARGE)
         )
         return small, large
 
@@ -257,22 +210,6 @@ class Lighting:
         whole = np.pi * float(sky.luminance(fan(HALF_SPACE).astype(np.float32)).mean())
         dim: Bools = (light[:, 0] > LEAST_SEEN_LUX) & (MUCH_SKY * light[:, 0] * (RAYS + MORE) < whole)
         return grainy, dim
-
-
-def _surfaces_of(
-    model: Model, albedo: Floats, pane: Bools, frosted: Bools, sense: npt.NDArray[np.int8]
-) -> Surfaces:
-    shown = np.clip(albedo, 0.0, 0.92)
-    shown[frosted] *= FROSTED_PASSES
-    normal = normals_of(model, np.arange(len(model.faces))).astype(np.float32)
-    return Surfaces(
-        normal,
-        np.where(pane[model.face_material], 0, sense).astype(np.int8),
-        model.face_objects().astype(np.int64),
-        shown[model.face_material].astype(np.float32),
-        frosted[model.face_material],
-        gloss_of(model, ~pane & ~frosted, normal),
-    )
 
 
 def _go_on(progress: Progress | None, share: float) -> None:
