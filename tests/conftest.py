@@ -44,6 +44,8 @@ def _surroundings(tmp_path_factory: pytest.TempPathFactory) -> None:
     os.environ.setdefault("ALTANA_FRAME_PASSES", "2")
     # Soft light from few points: how it looks is tested on models of its own.
     os.environ.setdefault("ALTANA_LIGHT_POINTS", "6000")
+    # Pictures at rest stay as they are, but for the tests that are about their light.
+    os.environ.setdefault("ALTANA_PIXEL_LIGHT", "0")
     # The children of one test do not wait for another test.
     os.environ.setdefault("ALTANA_EQUAL", "1")
     os.environ.setdefault("ALTANA_STATE", str(BUILD / "test-state"))

@@ -20,9 +20,11 @@ from altana.core.edits.left_out import leave_out
 from altana.core.edits.locks import UNLOCK
 from altana.core.edits.variants import add_variant
 from altana.core.model import Model
+from altana.core.picture_key import KNOWN
 from altana.core.project import Camera, Project
 from altana.core.staging import WHOLE, Lookup
-from altana.jobs.orders import DrawPicture, DrawRound
+from altana.jobs.orders import DrawPicture, DrawRound, FindPlaces, LightPlaces, PlacesFound, PlacesLit
+from altana.jobs.service import Answer
 from tests.app.conftest import until
 from tests.fakes import FakeChild, workspace_with
 
@@ -136,3 +138,49 @@ def test_what_a_camera_leaves_out_is_gone_before_the_window_is_ready(
     # Pictures of the model before are not taken for those of this one.
     assert studio.scenery != before
     space.studio.close()
+
+
+def test_the_light_of_a_picture_at_rest_is_refined(space: Workspace, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Its places are asked for once it rests; it is drawn again whenever there is more to see; and whoever
+    moves the camera leaves it off."""
+    monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "1")
+    child, light = child_of(space), space.studio.lighting
+    assert isinstance(light, FakeChild)
+    space.studio._asked = (space.bridge.project, "/p.altana")
+    told: list[float] = []
+    space.studio.places_lit.connect(lambda channel, share, more: told.append(share))
+    view = FrameView(space, LIGHT)
+    view.resize(640, 420)
+    view.show()
+    settled(child)
+    assert not child.orders(FindPlaces), "the light map itself is not known yet"
+    space.studio.lit = KNOWN
+    space.studio.relit.emit()
+    until(lambda: child.orders(FindPlaces))
+    asked = child.orders(FindPlaces)[-1]
+    drawn = child.orders(DrawPicture, "frame")[-1]
+    assert drawn.look == "still" and (asked.view, asked.light, asked.staging) == (
+        drawn.view,
+        drawn.light,
+        drawn.staging,
+    )
+    found = PlacesFound(asked.view, asked.light, "name")
+    child.answered.emit(Answer("places:frame", 1, found))
+    order = light.orders(LightPlaces)[-1]
+    assert order.found == found and order.picture == "frame"
+    for share, more in ((0.1, False), (0.25, True), (0.6, False), (1.0, True)):
+        before = len(child.orders(DrawPicture, "frame"))
+        light.answered.emit(Answer("places", 1, PlacesLit("frame", share, more)))
+        settled(child)
+        assert len(child.orders(DrawPicture, "frame")) - before == int(more)
+    assert len(child.orders(FindPlaces)) == 1 and told == [0.1, 0.25, 0.6, 1.0]
+    space.bridge.apply("turn", lambda p: set_camera(p, "cam-01", heading_deg=20.0))
+    until(lambda: len(child.orders(FindPlaces)) == 2)
+    assert light.orders(LightPlaces)[-1].found is None and told[-1] == 1.0
+    monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "0")
+    space.bridge.apply("turn", lambda p: set_camera(p, "cam-01", heading_deg=40.0))
+    settled(child)
+    until(lambda: child.orders(DrawPicture, "frame")[-1].look == "still")
+    assert len(child.orders(FindPlaces)) == 2
+    view.close()
+    view.deleteLater()

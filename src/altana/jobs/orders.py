@@ -402,6 +402,48 @@ class LightKnown(Reply):
 
 
 @dataclass(frozen=True, slots=True)
+class FindPlaces(Order):
+    """Keep the places that a view shows, for their light to be reckoned.  Answered with PlacesFound."""
+
+    view: View
+    light: Light
+    staging: Staging = WHOLE
+
+
+@dataclass(frozen=True, slots=True)
+class PlacesFound(Reply):
+    """The places of a view are in the cache under a ``name``, empty where nothing is to be reckoned."""
+
+    view: View
+    light: Light
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class LightPlaces(Order):
+    """Reckon the light of places ``found`` in the models of a project that lies at a path, for a Frame's
+    ``picture``; none found: leave off.  Answered with PlacesLit, several times."""
+
+    project: Project
+    path: str
+    picture: str = ""
+    found: PlacesFound | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class PlacesLit(Reply):
+    """How far the light of a Frame's ``picture`` has come, and whether there is more to see than before."""
+
+    picture: str
+    share: float
+    more: bool = False
+
+    @property
+    def final(self) -> bool:
+        return self.share >= 1.0
+
+
+@dataclass(frozen=True, slots=True)
 class MoreLightKnown(Reply):
     """A light that is not the project's is in the cache."""
 

@@ -13,6 +13,7 @@ from altana.render.depth import EMPTY, depth_buffer
 from altana.render.facts import FactsPass
 from altana.render.mirrors import NOTHING_MIRRORED, Mirrored
 from altana.render.outputs import AS_IT_IS, DrawnAs
+from altana.render.pixel_light import PixelLightTextures
 from altana.render.programs import Programs
 from altana.render.quality import Quality
 from altana.render.shadows import ShadowMap
@@ -55,6 +56,8 @@ class LightPass:
         self._on_card = "llvmpipe" not in context.info["GL_RENDERER"]
         #: What surroundings the shaders have, by key.
         self._around: tuple[str, moderngl.Texture] | None = None
+        #: Light that was reckoned for what one view shows.
+        self.pixels = PixelLightTextures(context)
         self._wholes: dict[tuple[int, int], moderngl.Framebuffer] = {}
 
     def draw(
@@ -83,7 +86,7 @@ class LightPass:
             target.open_soft.use()
             target.open_soft.clear(1.0, 1.0, 1.0, 1.0)
         lights = self._lights(sky, inside, drawn)
-        self._light(view, target, common, lights, shadows, quality, shifted, mirrored)
+        self._light(view, target, common, lights, shadows, quality, shifted, mirrored, self.pixels.uniforms())
         values = {**common, **lights, **mirrored.panes_uniforms(), **sun_uniforms(shadows, quality)}
         self._glass(view, target, clip, values, shadows, mirrored.panes_switch)
 
@@ -262,7 +265,9 @@ class LightPass:
         quality: Quality,
         tile: tuple[float, float, float, float],
         mirrored: Mirrored,
+        by_pixel: dict[str, object] | None = None,
     ) -> None:
+        by_pixel = by_pixel or {}
         self._context.enable_only(moderngl.NOTHING)
         target.light.use()
         colour_of(target.surface).use(1)
@@ -272,10 +277,11 @@ class LightPass:
         # A processor works through both sides of every question in a shader, so what does not arise is left
         # out of it.
         name = "light" + seen_switch(shadows) + (":METAL" if self._shown.scene.metal else "")
-        name += (":PANES" if through else "") + mirrored.switch
+        name += (":PANES" if through else "") + mirrored.switch + (":PIXEL_LIGHT" if by_pixel else "")
         self._programs.set(
             name,
             **lights,
+            **by_pixel,
             **mirrored.uniforms(MIRROR_UNIT),
             u_eye=common["u_eye"],
             u_surface=1,

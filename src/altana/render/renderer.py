@@ -33,6 +33,7 @@ from altana.render.light_pass import LightPass
 from altana.render.mirror_pass import MirrorPass
 from altana.render.mirrors import NOTHING_MIRRORED
 from altana.render.outputs import AS_IT_IS, DrawnAs, Facts, Master, Pixels
+from altana.render.pixel_light import PixelLightTextures
 from altana.render.programs import Programs
 from altana.render.quality import FULL, MIRROR_PASSES, Quality, for_size, jittered, on_lens, passes_of, tiles
 from altana.render.shadows import Region, ShadowMap, ShadowMaps
@@ -81,6 +82,11 @@ class Renderer:
             self._mirrors = MirrorPass(
                 self.context, self._programs, self._shown, self._targets, self._facts, self._light_pass
             )
+
+    @property
+    def pixel_light(self) -> PixelLightTextures:
+        """The light that was reckoned for what one view shows."""
+        return self._light_pass.pixels
 
     @property
     def bodies(self) -> Bodies:
@@ -216,23 +222,7 @@ class Renderer:
         for step in self._tile(view, sky, ev, quality, inside, wider):
             if not progress(step):
                 return None
-        return self._light_read(w, h, margin, quality, ev)
-
-    def _light_read(
-        self, w: int, h: int, margin: int, quality: Quality, ev: float
-    ) -> tuple[Floats32, Floats32]:
-        """Light of what covers each pixel, and the coverage, of the inner part of a tile."""
-        target = self._targets.of(w + 2 * margin, h + 2 * margin)
-        source, unit = (target.sum, gain(ev)) if quality.passes > 1 else (target.light, 1.0)
-        values = np.frombuffer(source.read(components=4, dtype="f4"), np.float32).reshape(
-            h + 2 * margin, w + 2 * margin, 4
-        )
-        inner = values[::-1][margin : margin + h, margin : margin + w]
-        light: Floats32 = np.maximum(
-            inner[..., :3] / np.maximum(inner[..., 3:], 1e-6) / np.float32(unit), 0.0
-        )
-        cover: Floats32 = np.clip(inner[..., 3] / np.float32(quality.passes), 0.0, 1.0)
-        return light, cover
+        return _light_read(self._targets.of(w + 2 * margin, h + 2 * margin), w, h, margin, quality, ev)
 
     @_current
     def relight(self, pixels: Floats32) -> None:
@@ -358,3 +348,17 @@ class Renderer:
             self._shown,
             quality.hasty,
         )
+
+
+def _light_read(
+    target: Targets, w: int, h: int, margin: int, quality: Quality, ev: float
+) -> tuple[Floats32, Floats32]:
+    """Light of what covers each pixel, and the coverage, of the inner part of a tile."""
+    source, unit = (target.sum, gain(ev)) if quality.passes > 1 else (target.light, 1.0)
+    values = np.frombuffer(source.read(components=4, dtype="f4"), np.float32).reshape(
+        h + 2 * margin, w + 2 * margin, 4
+    )
+    inner = values[::-1][margin : margin + h, margin : margin + w]
+    light: Floats32 = np.maximum(inner[..., :3] / np.maximum(inner[..., 3:], 1e-6) / np.float32(unit), 0.0)
+    cover: Floats32 = np.clip(inner[..., 3] / np.float32(quality.passes), 0.0, 1.0)
+    return light, cover

@@ -49,7 +49,7 @@ Laid = tuple[str, tuple[int, ...], int]
 #: Raised whenever importing or light would give something else for the same file.
 REVISION = 25
 #: How light maps are computed; another number, and all are computed anew.
-LIGHT_REVISION = 27
+LIGHT_REVISION = 28
 _ARRAYS = ("vertices", "normals", "uvs", "faces", "face_material", "colours")
 _EDGES = ("figures", "points", "object_index")
 _COPIES = ("of", "place")
@@ -261,7 +261,7 @@ def tidy(spared: Path | None = None) -> None:
     gone.  spared : stays."""
     folder, limit = cache_folder(), limit_bytes()
     entries = []
-    kinds = ("models/*", "light/*", f"{KEYS}/*", "lent/files/*", "lent/projects/*")
+    kinds = ("models/*", "light/*", "pixels/*", f"{KEYS}/*", "lent/files/*", "lent/projects/*")
     for path in (entry for kind in kinds for entry in folder.glob(kind)):
         if path.name.endswith(PART):
             owner = path.name.split(".")[-2]
@@ -320,6 +320,38 @@ def keep_light(key: str, light: LightMap) -> LightMap:
     pixels = np.minimum(light.pixels, 60_000.0).astype(np.float16)
     _keep(light_file(key), {"pixels": pixels, "uv": light.uv})
     return LightMap(pixels.astype(np.float32), light.uv)
+
+
+#: What is kept of the places that a picture shows.
+PIXELS = ("offset", "normal", "material", "lux", "known", "rounds")
+
+
+def keep_pixels(key: str, arrays: dict[str, Any]) -> None:
+    """Keep places that a picture shows, with their light as far as it is known."""
+    _keep(_pixels_file(key), arrays)
+
+
+def load_pixels(key: str) -> dict[str, Any] | None:
+    """The kept places of a picture by the names of their arrays, or None."""
+    try:
+        with _pixels_file(key).open("rb") as file, np.load(file, allow_pickle=False) as data:
+            return {name: data[name] for name in PIXELS}
+    except Exception as error:  # noqa: BLE001 - the border of the cache
+        if not isinstance(error, FileNotFoundError):
+            log.info("the kept light of pixels %s cannot be read: %s", key, error)
+        return None
+
+
+def pixels_changed(key: str) -> float:
+    """When the places of a picture were kept last; 0 where none are kept."""
+    try:
+        return _pixels_file(key).stat().st_mtime
+    except OSError:
+        return 0.0
+
+
+def _pixels_file(key: str) -> Path:
+    return cache_folder() / "pixels" / f"{key}.npz"
 
 
 def _keep(entry: Path, arrays: dict[str, Any]) -> None:

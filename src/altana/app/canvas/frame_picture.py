@@ -10,14 +10,18 @@ from PySide6.QtGui import QImage
 
 from altana.app.canvas.aids import HATCHED
 from altana.app.workspace.ordering import FACTS_PX
+from altana.app.workspace.soon import Soon
 from altana.app.workspace.workspace import Workspace
 from altana.core.camera.view import Lens, View
 from altana.core.light.own import light_for
-from altana.core.picture_key import PictureKey, camera_key
+from altana.core.picture_key import KNOWN, PictureKey, camera_key
 from altana.core.project import Camera, Light
 from altana.core.staging import Staging
+from altana.jobs.children.looks import refining
 from altana.render.quality import COARSE
 
+#: A picture has rested when nothing was done for so long.
+RESTING_MS = 700
 #: Hatched aids are looked at this wide.
 AIDED_PX = 640
 
@@ -71,7 +75,11 @@ class FramePicture:
         self.look = ""
         self._ordered_key: PictureKey | None = None
         self._latest = 0
+        #: The picture for whose own places light was asked.
+        self._refined: PictureKey | None = None
+        self._rest = Soon(self._studio, RESTING_MS, self._refine)
         self._studio.picture.connect(self.arrived)
+        self._studio.places_lit.connect(self._lit)
 
     def key_of(self, camera: Camera) -> PictureKey:
         """What the picture of a camera depends on here."""
@@ -111,6 +119,9 @@ class FramePicture:
         rect = self._frame.frame_rect()
         if camera is None or rect.isEmpty() or not self._frame.isVisible():
             return
+        if self._refined is not None and self._refined != self.key_of(camera):
+            self._refined = None
+            self._studio.light_places(self.channel)
         urgency = {"coarse": 0, "full": 1, "still": 3}[look]
         view = self.view_of(camera, rect, COARSE.divisor if look == "coarse" else 1.0)
         staging = self.staging(camera)
@@ -152,7 +163,25 @@ class FramePicture:
                 self.order("still")
                 if self._frame.override is None:
                     self.ask_facts()
+            elif look == "still":
+                self._rest.start()
         self._frame.update()
+
+    def _refine(self) -> None:
+        """Have the light reckoned of the very places that the picture at rest shows."""
+        camera = self._frame.camera
+        if camera is None or not self.current or self._frame.walking or self._refined == self.image_key:
+            return
+        if self._studio.lit == KNOWN and refining():
+            self._refined = self.image_key
+            view = self.view_of(camera, self._frame.frame_rect(), 1.0)
+            light = light_for(self.light(), camera)
+            self._studio.order_places(self.channel, view, light, self.staging(camera))
+
+    def _lit(self, channel: str, _share: float, more: bool) -> None:
+        """Light of the picture's own places has come."""
+        if channel == self.channel and more and self.current:
+            self.order("still")
 
     def ask_facts(self) -> None:
         """Ask what the picture consists of."""

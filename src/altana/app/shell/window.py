@@ -166,6 +166,7 @@ class MainWindow(QMainWindow):
         self.light.left.connect(self.show_light)
         self.light.shade.hours_wanted.connect(self.making.count_hours)
         space.studio.light_progress.connect(self._show_light)
+        space.studio.places_lit.connect(self._show_refining)
 
     # ------------------------------------------------------------------ the project
 
@@ -197,6 +198,10 @@ class MainWindow(QMainWindow):
     def _show_light(self, share: float) -> None:
         if not self.making.work.running:
             self.activity.tell_share(tr("Computing the light of the building"), share)
+
+    def _show_refining(self, _channel: str, share: float, _more: bool) -> None:
+        if not self.making.work.running:
+            self.activity.tell_share(tr("Refining the light of this picture"), share)
 
     def show_demo_banner(self) -> None:
         """Say that this is the demo, and how to open one's own model."""

@@ -7062,6 +7062,10 @@ Panorama</translation>
         <translation>Das Licht des Gebäudes wird berechnet</translation>
     </message>
     <message>
+        <source>Refining the light of this picture</source>
+        <translation>Das Licht dieses Bildes wird verfeinert</translation>
+    </message>
+    <message>
         <source>This is the demo, the made-up Larkwater ferry terminal. Try everything: your own model is one step away.</source>
         <translation>Das ist die Vorführung, das erdachte Fährhaus Larkwater. Probieren Sie alles: Ihr eigenes Modell ist einen Schritt entfernt.</translation>
     </message>
@@ -8230,7 +8234,7 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
     </message>
     <message>
         <source>The part of Altana for {name} ended again and again and is left off. Nothing is lost: save the project and start Altana anew.</source>
-        <extracomment>The models could not be opened; what is open stays. An order came to nothing: its channel, its revision and its Failure. The models of an opening, by its number, were read: they are kept now, and whoever else reads them has them at once. Finds objects by what names them: known a moment before the scene is. Lights beside the project&apos;s that were asked for, and those that are known.</extracomment>
+        <extracomment>The models could not be opened; what is open stays. An order came to nothing: its channel, its revision and its Failure. The light of a picture&apos;s places, by its channel: how far it has come; whether more is to be seen. The models of an opening, by its number, were read: they are kept now, and whoever else reads them has them at once. Finds objects by what names them: known a moment before the scene is. Lights beside the project&apos;s that were asked for, and those that are known.</extracomment>
         <translation>Der Teil von Altana für {name} endete immer wieder und wird ausgelassen. Nichts ist verloren: sichern Sie das Projekt und starten Sie Altana neu.</translation>
     </message>
     <message numerus="yes">

@@ -24,6 +24,7 @@ from altana.jobs.orders import (
     DrawPlan,
     DrawRound,
     DrawSection,
+    FindPlaces,
     Order,
     ProposeExposure,
     See,
@@ -36,6 +37,8 @@ from altana.jobs.service import Task
 #: What a picture consists of is reckoned at this width.
 FACTS_PX = 256
 SEEN_CHANNEL = "seen"
+#: Before the channel of the picture whose places are looked for.
+PLACES = "places:"
 
 
 def needed(project: Project) -> Project:
@@ -83,6 +86,10 @@ class Ordering(QObject):
         return self._order(
             self.pictures, channel, urgency, DrawPicture(look, view, light, ev, inside, staging)
         )
+
+    def order_places(self, channel: str, view: View, light: Light, staging: Staging) -> None:
+        """Ask where the places lie that a picture shows, so that their own light be reckoned."""
+        self._order(self.pictures, f"{PLACES}{channel}", 5, FindPlaces(view, light, staging))
 
     def order_round(
         self,

@@ -15,7 +15,7 @@ from altana.app.theme.words import tr
 from altana.app.workspace.background import Background
 from altana.app.workspace.child import Child, ServingChild
 from altana.app.workspace.notices import Notices
-from altana.app.workspace.ordering import Ordering, needed
+from altana.app.workspace.ordering import PLACES, Ordering, needed
 from altana.app.workspace.scene import Scene, prepared
 from altana.core.errors import UserError
 from altana.core.hiding import NOTHING_HIDDEN, Hiding
@@ -30,6 +30,7 @@ from altana.jobs.orders import (
     Failure,
     FilmChecked,
     LightKnown,
+    LightPlaces,
     LightProgress,
     ModelsOpened,
     MoreLightKnown,
@@ -37,6 +38,8 @@ from altana.jobs.orders import (
     OpenModels,
     PictureChecked,
     PictureDrawn,
+    PlacesFound,
+    PlacesLit,
     PlanDrawn,
     RouteUnrolled,
     SectionDrawn,
@@ -77,6 +80,8 @@ class Studio(Ordering):
     seen = Signal(object)
     light_progress = Signal(float)
     relit = Signal()
+    #: The light of a picture's places, by its channel: how far it has come; whether more is to be seen.
+    places_lit = Signal(str, float, bool)
     #: The models of an opening, by its number, were read: they are kept now, and whoever else reads them has
     #: them at once.
     _readable = Signal(int, object)
@@ -227,6 +232,13 @@ class Studio(Ordering):
             if set(lights) - self._known:
                 self._order_light()
 
+    def light_places(self, channel: str, found: PlacesFound | None = None) -> None:
+        """Have the light of a picture's places reckoned; none found: leave off what is under way."""
+        if self._asked is not None and (found is None or found.name):
+            self._order(self.lighting, "places", 5, LightPlaces(*self._asked, channel, found))
+        if found is None:
+            self.places_lit.emit(channel, 1.0, False)
+
     def _order_light(self) -> None:
         if self._asked is not None:
             self.lighting.send(Task("light", self._next(), 0, ComputeLight(*self._asked, self._also)))
@@ -287,6 +299,10 @@ class Studio(Ordering):
                 self.unrolled.emit(reply.walk, reply.sheet)
             case LightProgress() as reply:
                 self.light_progress.emit(reply.share)
+            case PlacesFound() as reply:
+                self.light_places(answer.channel.removeprefix(PLACES), reply)
+            case PlacesLit() as reply:
+                self.places_lit.emit(reply.picture, reply.share, reply.more)
             case LightKnown() as reply:
                 self._take_light(answer, reply)
             case MoreLightKnown() as reply:

@@ -9,12 +9,25 @@ from altana.core.light.transport import Cancelled
 from altana.core.picture_key import ESTIMATED, KNOWN, ROUGH
 from altana.jobs.light import KeptLighting, keep_rough_light, light_of
 from altana.jobs.models import open_project_models
-from altana.jobs.orders import ComputeLight, LightKnown, LightProgress, MoreLightKnown
+from altana.jobs.orders import (
+    ComputeLight,
+    LightKnown,
+    LightPlaces,
+    LightProgress,
+    MoreLightKnown,
+    PlacesFound,
+    PlacesLit,
+)
+from altana.jobs.pixel_light import PixelWork
 from altana.jobs.service import Desk, Task, Work
 
 #: What points see is kept so long after light was asked for: the next hour of a sun that is being set takes a
 #: fifth of the time.
 KEPT_S = 120.0
+#: How often it is told how far the light of a picture has come: the window has other things to do; and the
+#: last of it comes with the light.
+TOLD_SHARES = tuple(number / 20 for number in range(20))
+LAST_SHARE = 0.99
 
 
 class LightingWorker:
@@ -23,6 +36,7 @@ class LightingWorker:
     def __init__(self, desk: Desk) -> None:
         self._desk = desk
         self._kept = KeptLighting()
+        self._pixels = PixelWork()
         self._later: threading.Timer | None = None
 
     def __call__(self, task: Task) -> None:
@@ -33,10 +47,39 @@ class LightingWorker:
         try:
             if isinstance(task.order, ComputeLight):
                 self._light(task, task.order)
+            elif isinstance(task.order, LightPlaces) and task.order.found is not None:
+                self._light_places(task, task.order, task.order.found)
         finally:
-            self._later = threading.Timer(KEPT_S, self._kept.let_go)
+            self._later = threading.Timer(KEPT_S, self._let_go)
             self._later.daemon = True
             self._later.start()
+
+    def _let_go(self) -> None:
+        self._kept.let_go()
+        self._pixels.let_go()
+
+    def _light_places(self, task: Task, order: LightPlaces, found: PlacesFound) -> None:
+        shares = iter(TOLD_SHARES)
+        next_share = next(shares)
+
+        def progress(share: float) -> bool:
+            nonlocal next_share
+            if self._desk.outdated(task):
+                return False
+            if share >= next_share:
+                next_share = next((other for other in shares if other > share), 2.0)
+                self._desk.answer(task, PlacesLit(order.picture, min(share, LAST_SHARE)))
+            return True
+
+        def shown(share: float) -> None:
+            self._desk.answer(task, PlacesLit(order.picture, share, more=True))
+
+        opened = open_project_models(order.project, Path(order.path))
+        try:
+            self._pixels.light(opened, found, Path(order.path).parent, progress, shown)
+        except Cancelled:
+            # Something more urgent goes first; something newer of this kind stands in its place.
+            self._desk.later(task)
 
     def _light(self, task: Task, order: ComputeLight) -> None:
         def progress(share: float) -> bool:

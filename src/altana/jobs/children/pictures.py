@@ -27,12 +27,15 @@ from altana.jobs.orders import (
     DrawFinished,
     DrawPicture,
     DrawRound,
+    FindPlaces,
     ModelsOpened,
     OpenAhead,
     OpenModels,
+    PlacesFound,
     ShowLight,
 )
 from altana.jobs.picture import PictureWork
+from altana.jobs.pixel_light import KnownPixels, find_places
 from altana.jobs.rows.shared import Rows
 from altana.jobs.service import Desk, Task, Work
 from altana.jobs.soft import SoftLights
@@ -51,6 +54,8 @@ SHARPENING = (4, 16, 64, 256)
 TRACED_FOLDER = "traced"
 #: Pictures of a moment: what is drawn so is not kept.
 PASSING = "coarse"
+#: Pictures that are drawn by the light map alone.
+UNREFINED = ("small", PASSING)
 #: The size of a picture that nobody sees.
 AHEAD_PX = (320, 180)
 
@@ -83,6 +88,9 @@ class PicturesWorker:
                 self._draw_picture(stage, task, order)
             case DrawRound() as order:
                 self._draw_round(stage, task, order)
+            case FindPlaces() as order:
+                name = find_places(stage.renderer, stage.opened, order.light, order.view, order.staging)
+                self._desk.answer(task, PlacesFound(order.view, order.light, name))
             case DrawFinished() as order:
                 self._draw_finished(stage, task, order)
             case _:
@@ -136,6 +144,7 @@ class PicturesWorker:
             project,
             path.parent,
             SoftLights(opened, renderer),
+            KnownPixels(opened),
         )
         stage.lit = known[1]
         stage.soft.shown(stage.light, stage.lit)
@@ -171,7 +180,14 @@ class PicturesWorker:
                 order.staging,
             )
 
-        self._show(stage, task, order.look, (order, sky), draw)
+        rounds, lit = stage.pixels.of(order.light, order.view, order.staging)
+        if order.look in UNREFINED or stage.lit != KNOWN:
+            rounds, lit = 0, None
+        stage.renderer.pixel_light.show(lit)
+        try:
+            self._show(stage, task, order.look, (order, sky, rounds), draw)
+        finally:
+            stage.renderer.pixel_light.show(None)
 
     def _draw_round(self, stage: Stage, task: Task, order: DrawRound) -> None:
         """A coarse one is drawn to its end."""

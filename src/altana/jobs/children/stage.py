@@ -12,6 +12,7 @@ from altana.jobs.drawn_before import DrawnBefore
 from altana.jobs.looking import Checker
 from altana.jobs.models import Opened
 from altana.jobs.picture import PictureWork
+from altana.jobs.pixel_light import KnownPixels
 from altana.jobs.soft import SoftLights
 from altana.render.renderer import Renderer
 
@@ -30,6 +31,8 @@ class Stage:
     project: Project
     base: Path
     soft: SoftLights
+    #: The light of the pixels of pictures at rest.
+    pixels: KnownPixels
     finishing: PictureWork | None = None
     #: How well the soft light is known that is shown.
     lit: int = ESTIMATED

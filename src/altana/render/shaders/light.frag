@@ -25,6 +25,7 @@ uniform vec2 u_mirror_border;   // how far it reaches beyond this tile
 #include sunlight.glsl
 #include rooms.glsl
 #include flat.glsl
+#include pixel_light.glsl
 uniform float u_sky_shown;   // 0: nothing where the sky would be, and no coverage there
 layout(location = 0) out vec4 out_light;
 
@@ -123,6 +124,10 @@ void main() {
     vec3 around;
     if (u_light_known > 0.5) around = soft_light(texel.z) * mix(1.0, occlusion, 0.55);
     else around = mix(u_ground * PI, vec3(0.92, 1.0, 1.1) * u_sky_scale * 2.2, normal.z * 0.5 + 0.5) * u_estimate * occlusion;
+#ifdef PIXEL_LIGHT
+    vec4 here = pixel_light(world, normal);
+    around = mix(around, here.rgb, here.a);
+#endif
     // Light thrown back by coloured things is coloured; on white card it is as bright and grey.
     if (u_white > 0.5) around = vec3(dot(around, vec3(0.2126, 0.7152, 0.0722)));
     float facing = dot(normal, u_sun);

@@ -1,0 +1,204 @@
+"""The light of the very places that the pixels of one picture show.
+
+The light map knows the light of a room at points a hand apart and evens out what lies between them: behind a
+row of books, in the joint of a frame, under a handle.  Where a camera stands still there is time to ask for
+each pixel: rays go out from its place as from a point of the map, and what they meet throws on the light that
+the map has there (a final gather, as M. Jensen calls it, "Realistic image synthesis using photon mapping",
+2001).  One bounce is exact, then, and all before it are as good as the map.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from altana.core.camera.view import View
+from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
+from altana.core.light.beams import beams
+from altana.core.light.gathering import Sides, in_chunks
+from altana.core.light.lamp_shadows import ALL, LampReckoning
+from altana.core.light.light_scene import LightScene
+from altana.core.light.lines import Lines, RayBundle
+from altana.core.light.luminaires import NEAREST_M
+from altana.core.light.seen import GROUPS, sun_at
+from altana.core.light.shape import frames
+from altana.core.light.sky import Sky
+from altana.core.light.transport import LightMap
+from altana.core.model import Model
+from altana.core.progress import Progress
+
+#: Rays of a place in one round; places at a time.
+RAYS, CHUNK = 16, 16_384
+SEED = 7
+#: Rays leave so far before their place: nearer than those of points, for a pixel may lie in a corner.
+BEFORE_M = 0.004
+#: Where more of a place's rays meet bodies from within it lies in one: nothing is known of it.
+WITHIN = 0.25
+
+
+@dataclass(frozen=True, slots=True)
+class PixelPlaces:
+    """Places on surfaces, ``position`` (n, 3) metres, which way they face, ``normal`` (n, 3), and the number
+    of the ``pixel`` (n,) that shows each."""
+
+    position: Floats
+    normal: Floats
+    pixel: Ints
+
+    def turns(self, number: int) -> Floats:
+        """(n, 2) 0 to 1, for each pixel other ones in each round: white noise, as the denoiser takes for
+        noise, and over the rounds evenly spread (the sequence of the plastic number)."""
+        drawn = np.random.default_rng(SEED).random((int(self.pixel.max(initial=0)) + 1, 2))[self.pixel]
+        turned: Floats = np.modf(drawn + number * np.array([0.7548776662, 0.5698402910]))[0]
+        return turned
+
+
+@dataclass(frozen=True, slots=True)
+class LitPixels:
+    """What the pixels of a view show: places as seen from its eye, ``offset`` (h, w, 3) float32 metres, which
+    way they face, ``normal`` (h, w, 3) float32, their light, ``lux`` (h, w, 3) float32, at most what half
+    floats hold, and whether it is ``known`` (h, w)."""
+
+    view: View
+    offset: Floats32
+    normal: Floats32
+    lux: Floats32
+    known: Bools
+
+
+@dataclass(frozen=True, slots=True)
+class PixelLight:
+    """What the light of places is reckoned from: the ``scene`` of a model, and its light map under a sky."""
+
+    model: Model
+    scene: LightScene
+    light_map: LightMap
+    sky: Sky
+
+    def straight(self, places: PixelPlaces, progress: Progress | None = None) -> Floats:
+        """(n, 3) lux that comes to places straight from lamps.  Raises Cancelled."""
+        position, normal = places.position, places.normal
+        count = len(position)
+        reckoned = LampReckoning.of(self.model, self.sky.lamps, self.scene, progress)
+        if reckoned is None or not count:
+            return np.zeros((count, 3))
+        begins, near = (position + normal * BEFORE_M)[:, None], np.full(count, NEAREST_M)
+        return reckoned.at(0.0, ALL)(position, normal, begins, near)
+
+    def gathered(
+        self, places: PixelPlaces, number: int, progress: Progress | None = None
+    ) -> tuple[Floats, Bools]:
+        """(n, 3) lux that RAYS rays of a round bring to places from sky and surfaces, other rays in each
+        round, and the sun by way of smooth planes; and (n,) whether a place lies before a surface, not within
+        a body.  Raises Cancelled."""
+
+        turns = places.turns(number)
+
+        def some(part: Ints) -> tuple[Floats, Bools]:
+            return self._gathered(places.position[part], places.normal[part], turns[part])
+
+        parts = in_chunks(np.arange(len(places.position)), CHUNK, some, progress)
+        light, open_ = zip(*parts, strict=True)
+        sun, everyone = np.asarray(self.sky.sun), np.ones(len(places.position), bool)
+        mirrored = beams(_sides(places), self.scene, sun, np.asarray(self.sky.sun_lux), everyone, turns)
+        return np.concatenate(light) + mirrored, np.concatenate(open_)
+
+    def _gathered(self, position: Floats, normal: Floats, turns: Floats) -> tuple[Floats, Bools]:
+        count = len(position)
+        out = _directions(turns) @ frames(normal).astype(np.float32)
+        begin = (position + normal * BEFORE_M).astype(np.float32)
+        sent = RayBundle.none(np.broadcast_to(begin[:, None], out.shape), out)
+        hits = self.scene.rays.meet(sent.origin.reshape(-1, 3), out.reshape(-1, 3), alone=True)
+        sent.face[:], sent.run[:] = (part.reshape(out.shape[:2]) for part in (hits.face, hits.distance_m))
+        sent.behind[:], sent.inner[:] = self.scene.surfaces.met(sent.face, out)
+        lines = self.scene.onward(Lines.of(sent, ~sent.inner))
+        counted = np.maximum((~sent.inner).sum(axis=1), 1)
+        light, place = self._brought(lines), lines.group // GROUPS
+        summed = [np.bincount(place, light[:, k], count) for k in range(3)]
+        return np.stack(summed, axis=1) / counted[:, None], sent.inner.mean(axis=1) <= WITHIN
+
+    def _brought(self, lines: Lines) -> Floats32:
+        """(k, 3) what lines bring, lux of one that would come from all sides."""
+        light = np.empty((len(lines.face), 3), np.float32)
+        away = lines.face < 0
+        light[away] = self.sky.luminance(lines.out[away]) * (np.float32(np.pi) * lines.passed[away])
+        met = lines.only(~away)
+        light[~away] = self._thrown(met) * met.passed
+        return light
+
+    def _thrown(self, met: Lines) -> Floats32:
+        """(k, 3) what surfaces throw along lines that meet them."""
+        surfaces, face = self.scene.surfaces, met.face
+        place = met.origin + met.out * met.run[:, None]
+        # Of frosted glass one sees the light that falls on it from beyond.
+        back = met.behind ^ surfaces.frosted[face]
+        sunny = self._sunny(place, face, back)
+        albedo, gloss = surfaces.albedo[face], surfaces.gloss
+        mirrored = np.zeros((len(face), 1), np.float32)
+        if gloss is not None:
+            # Others of the lines are what smooth things mirror, but for the sun in those that are small or
+            # bent.
+            sheen = gloss.sheen[face][:, None]
+            albedo = np.maximum(albedo - sheen, np.float32(0.0))
+            mirrored = sheen * (gloss.plane[face] < 0)[:, None]
+        around = looked_up(self.light_map, self.model, place, face, back)
+        thrown: Floats32 = albedo * (around + sunny) + mirrored * sunny
+        return thrown
+
+    def _sunny(self, place: Floats32, face: Ints32, back: Bools) -> Floats32:
+        """(k, 3) lux of the sun on places of triangles, seen from behind or not."""
+        sunny = np.zeros((len(face), 3), np.float32)
+        towards = np.asarray(self.sky.sun, np.float32)
+        if towards[2] <= 0.0:
+            return sunny
+        facing = np.where(back[:, None], np.float32(-1.0), np.float32(1.0)) * self.scene.surfaces.normal[face]
+        cosine = facing @ towards
+        lit = np.flatnonzero(cosine > 0.0)
+        left = sun_at(self.scene.rays, self.scene.panes, place[lit], facing[lit], towards)
+        sunny[lit] = cosine[lit, None] * left * np.asarray(self.sky.sun_lux, np.float32)
+        return sunny
+
+
+def looked_up(light_map: LightMap, model: Model, place: Floats32, face: Ints32, back: Bools) -> Floats32:
+    """(k, 3) lux that a light map has at places on triangles, on their front or their back, as the Frame
+    draws it."""
+    corner = model.vertices[model.faces[face]]
+    one, two, at = corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0], place - corner[:, 0]
+    # What share of the way to its second and third corner it lies (barycentric coordinates).
+    aa, ab, bb, a, b = (
+        np.einsum("ij,ij->i", x, y) for x, y in ((one, one), (one, two), (two, two), (one, at), (two, at))
+    )
+    whole = np.maximum(aa * bb - ab * ab, np.float32(1e-20))
+    second, third = (np.clip(x / whole, 0.0, 1.0) for x in (bb * a - ab * b, aa * b - ab * a))
+    over = np.maximum(second + third, 1.0)
+    share = np.stack([1.0 - (second + third) / over, second / over, third / over], axis=1)
+    texel = np.einsum("ij,ijk->ik", share, light_map.uv[face]) - 0.5
+    high, wide = light_map.pixels.shape[0] // 2, light_map.pixels.shape[1]
+    x, y = np.clip(texel[:, 0], 0.0, wide - 1.0), np.clip(texel[:, 1], 0.0, high - 1.0)
+    left, top = x.astype(np.int64), y.astype(np.int64)
+    right, below = np.minimum(left + 1, wide - 1), np.minimum(top + 1, high - 1)
+    across, down = (x - left).astype(np.float32)[:, None], (y - top).astype(np.float32)[:, None]
+    half = np.where(back, high, 0)
+    above, under = (
+        light_map.pixels[half + row, left] * (1.0 - across) + light_map.pixels[half + row, right] * across
+        for row in (top, below)
+    )
+    lux: Floats32 = above * (1.0 - down) + under * down
+    return lux
+
+
+def _directions(turns: Floats) -> Floats32:
+    """(n, RAYS, 3) directions about +Z, denser towards it by the cosine; turns : (n, 2)."""
+    index = np.arange(RAYS)
+    square = np.modf((index + 0.5) / RAYS + turns[:, :1])[0]
+    around = 2.0 * np.pi * np.modf(index * 0.6180339887 + turns[:, 1:])[0]
+    radius = np.sqrt(square)
+    ways = np.stack([radius * np.cos(around), radius * np.sin(around), np.sqrt(1.0 - square)], axis=2)
+    return ways.astype(np.float32)
+
+
+def _sides(places: PixelPlaces) -> Sides:
+    count = len(places.position)
+    nobody = np.full(count, -1, np.int64)
+    return Sides(places.position, places.normal, nobody, np.zeros(count), np.zeros(count, bool))

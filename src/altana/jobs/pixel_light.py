@@ -1,0 +1,189 @@
+"""Light reckoned for the very places a picture shows, while its camera stands still: where they are, what
+comes to them, and how both are kept."""
+
+from __future__ import annotations
+
+import hashlib
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from altana.core.camera.view import View
+from altana.core.conventions import Bools, Floats, Floats32, Ints32
+from altana.core.light.light_scene import LightScene
+from altana.core.light.pixel_light import LitPixels, PixelLight, PixelPlaces
+from altana.core.project import Light
+from altana.core.staging import Staging
+from altana.jobs.light import known_light, light_name
+from altana.jobs.models import Opened
+from altana.jobs.orders import PlacesFound
+from altana.jobs.surroundings import sky_for
+from altana.render.images import albedos
+from altana.render.renderer import Renderer
+from altana.render.traced.tracer import Guides, denoised
+from altana.storage.cache import keep_pixels, load_pixels, pixels_changed
+
+#: A picture has so many places at most: what one of them speaks for is told from its neighbours by plane and
+#: direction.
+MOST_PLACES = 230_400
+#: So many rounds of rays where there are so many places, and more where there are fewer; the first is shown
+#: at once.
+ROUNDS, MOST_ROUNDS = 4, 16
+#: Lux that half floats still hold.
+MOST_LUX = 60_000.0
+
+
+def pixel_view(view: View) -> View:
+    """The view whose pixels are the places of a picture: the same, as large as there are places."""
+    scale = min(1.0, math.sqrt(MOST_PLACES / (view.width_px * view.height_px)))
+    wide, high = (max(2, round(side * scale)) for side in (view.width_px, view.height_px))
+    return replace(view, width_px=wide, height_px=high, blur=None)
+
+
+def rounds_of(view: View) -> int:
+    """How many rounds of rays the places of a picture get."""
+    grid = pixel_view(view)
+    return min(MOST_ROUNDS, round(ROUNDS * MOST_PLACES / (grid.width_px * grid.height_px)))
+
+
+def pixels_name(opened: Opened, light: Light, view: View, staging: Staging) -> str:
+    """What the kept light of a view's pixels is called in the cache."""
+    text = "|".join([light_name(opened, light), repr(pixel_view(view)), repr(staging)])
+    return hashlib.blake2b(text.encode(), digest_size=20).hexdigest()
+
+
+def find_places(renderer: Renderer, opened: Opened, light: Light, view: View, staging: Staging) -> str:
+    """Keep the places that a view shows, under the name that comes back; nothing where the light of a model
+    is only estimated, or all of it is known."""
+    name = pixels_name(opened, light, view, staging)
+    held = load_pixels(name)
+    if held is not None and int(held["rounds"]) >= rounds_of(view):
+        return ""
+    keep_pixels(name, seen_places(renderer, view, staging))
+    return name
+
+
+def seen_places(renderer: Renderer, view: View, staging: Staging) -> dict[str, Any]:
+    """The places that a view shows, as they are kept (storage.cache.PIXELS); nothing is known of their light
+    yet."""
+    grid = pixel_view(view)
+    facts = renderer.facts(grid, staging)
+    rows, columns = np.mgrid[: grid.height_px, : grid.width_px]
+    along = grid.rays(np.column_stack([columns.ravel() + 0.5, rows.ravel() + 0.5]))
+    deep = facts.depth_m.ravel() / np.maximum(along @ grid.pose.forward, 1e-9)
+    shown = np.isfinite(deep) & (facts.object_index.ravel() >= 0)
+    offset = np.where(shown[:, None], along * np.where(shown, deep, 0.0)[:, None], 0.0)
+    shape = (grid.height_px, grid.width_px)
+    return {
+        "offset": offset.reshape(*shape, 3).astype(np.float32),
+        "normal": facts.normal.astype(np.float16),
+        "material": np.where(shown.reshape(shape), facts.material_index, -1).astype(np.int32),
+        "lux": np.zeros((*shape, 3), np.float16),
+        "known": np.zeros(shape, bool),
+        "rounds": np.array(0),
+    }
+
+
+def known_pixels(opened: Opened, light: Light, view: View, staging: Staging) -> tuple[int, LitPixels | None]:
+    """How many rounds of rays the light of a view's pixels is of, and that light; 0 while none is known."""
+    held = load_pixels(pixels_name(opened, light, view, staging))
+    if held is None or int(held["rounds"]) == 0:
+        return 0, None
+    normal, lux = (held[name].astype(np.float32) for name in ("normal", "lux"))
+    lit = LitPixels(pixel_view(view), held["offset"], normal, lux, held["known"])
+    return int(held["rounds"]), lit
+
+
+@dataclass(slots=True)
+class KnownPixels:
+    """The light of the pixels of pictures of some models; the last one stays in memory."""
+
+    opened: Opened
+    _last: tuple[tuple[str, float], tuple[int, LitPixels | None]] | None = field(default=None)
+
+    def of(self, light: Light, view: View, staging: Staging) -> tuple[int, LitPixels | None]:
+        """As known_pixels has it."""
+        name = pixels_name(self.opened, light, view, staging)
+        key = name, pixels_changed(name)
+        if self._last is None or self._last[0] != key:
+            self._last = key, known_pixels(self.opened, light, view, staging)
+        return self._last[1]
+
+
+@dataclass(slots=True)
+class PixelWork:
+    """Reckons the light of pixels; what light meets of a model is held for the next picture."""
+
+    _scene: tuple[tuple[str, ...], LightScene] | None = field(default=None)
+
+    def let_go(self) -> None:
+        """Give the memory back."""
+        self._scene = None
+
+    def light(
+        self,
+        opened: Opened,
+        found: PlacesFound,
+        base: Path,
+        told: Callable[[float], bool],
+        shown: Callable[[float], None],
+    ) -> None:
+        """Reckon the light of places, and keep it with them; ``shown(share)`` is called when there is more to
+        see, and at the end.  Where the light map is not known there is nothing to see.  Raises Cancelled."""
+        name, view, light = found.name, found.view, found.light
+        held, light_map = load_pixels(name), known_light(opened, light)
+        if held is None or light_map is None:
+            shown(1.0)
+            return
+        model = opened.model
+        work = PixelLight(model, self._scene_of(opened), light_map, sky_for(light, base))
+        seen = held["material"] >= 0
+        normal = held["normal"][seen].astype(float)
+        normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-9)
+        places = PixelPlaces(
+            held["offset"][seen] + np.asarray(view.pose.eye, float), normal, np.flatnonzero(seen.ravel())
+        )
+        straight = work.straight(places, told)
+        total, open_ = np.zeros_like(straight), np.zeros(len(straight))
+        guides = Guides(_colours(opened, held["material"]), held["normal"].astype(np.float32))
+        rounds = rounds_of(view)
+        for number in range(rounds):
+
+            def part(share: float, number: int = number) -> bool:
+                return told((number + share) / rounds)
+
+            gathered, before = work.gathered(places, number, part)
+            total, open_ = total + gathered, open_ + before
+            if number in (0, rounds - 1):
+                lux, held["known"] = _cleaned(total / (number + 1), open_ > number / 2.0, seen, guides)
+                # What comes straight from lamps has no grain, and shadows with edges.
+                lux[seen] += straight
+                held["lux"] = np.minimum(lux, MOST_LUX).astype(np.float16)
+                held["rounds"] = np.array(number + 1)
+                keep_pixels(name, held)
+                shown((number + 1) / rounds)
+
+    def _scene_of(self, opened: Opened) -> LightScene:
+        if self._scene is None or self._scene[0] != tuple(opened.keys):
+            self._scene = tuple(opened.keys), LightScene.of(opened.model, albedos(opened.model))
+            self._scene[1].rays.warm()
+        return self._scene[1]
+
+
+def _cleaned(lux: Floats, open_: Bools, seen: Bools, guides: Guides) -> tuple[Floats32, Bools]:
+    """(h, w, 3) light without grain of the places (n, 3) that are ``seen`` (h, w), and where it is known."""
+    light, known = np.zeros((*seen.shape, 3), np.float32), np.zeros(seen.shape, bool)
+    light[seen], known[seen] = lux, open_
+    clean: Floats32 = denoised(light, guides)
+    return clean, known
+
+
+def _colours(opened: Opened, material: Ints32) -> Floats32:
+    """(h, w, 3) the mean colours of what is seen, white where nothing is."""
+    shown = albedos(opened.model)[np.maximum(material, 0)].astype(np.float32)
+    shown[material < 0] = 1.0
+    return np.clip(shown, 0.0, 1.0)

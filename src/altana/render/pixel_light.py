@@ -1,0 +1,70 @@
+"""Light that was reckoned for the places a view shows, as the shaders have it (pixel_light.glsl)."""
+
+from __future__ import annotations
+
+import moderngl
+import numpy as np
+import numpy.typing as npt
+
+from altana.core.light.pixel_light import LitPixels
+from altana.render.uniforms import camera_uniforms
+
+#: The texture units of light and places: of materials and of the light map, which the shader of light does
+#: not ask.
+LIGHT_UNIT, PLACE_UNIT = 0, 2
+#: How directions are packed.
+STEPS = 127.0
+
+
+class PixelLightTextures:
+    """The light of the places of one view, on the card; none at first."""
+
+    def __init__(self, context: moderngl.Context) -> None:
+        self._context = context
+        self._wanted: LitPixels | None = None
+        self._held: LitPixels | None = None
+        self._textures: tuple[moderngl.Texture, ...] = ()
+        self._uniforms: dict[str, object] = {}
+
+    def show(self, lit: LitPixels | None) -> None:
+        """Draw places that these pixels show in their light from now on; none: all in that of the light
+        map."""
+        self._wanted = lit
+
+    def uniforms(self) -> dict[str, object]:
+        """What the shader of light is told; its textures are put in their units.  Nothing where there are
+        none."""
+        if self._wanted is None:
+            return {}
+        if self._wanted is not self._held:
+            self._put(self._wanted)
+        for unit, texture in zip((LIGHT_UNIT, PLACE_UNIT), self._textures, strict=True):
+            texture.use(unit)
+        return self._uniforms
+
+    def _put(self, lit: LitPixels) -> None:
+        for texture in self._textures:
+            texture.release()
+        size = lit.known.shape[1], lit.known.shape[0]
+        light = np.concatenate([lit.lux, lit.known[..., None]], axis=2)
+        facing = np.zeros((*lit.known.shape, 4), np.int8)
+        facing[..., :3] = np.rint(lit.normal * STEPS)
+        place = np.concatenate([lit.offset.view(np.uint32), facing.view(np.uint32)], axis=2)
+        self._textures = (
+            self._context.texture(size, 4, _rows(light.astype(np.float16)), dtype="f2"),
+            self._context.texture(size, 4, _rows(place), dtype="u4"),
+        )
+        for texture in self._textures:
+            texture.filter = (moderngl.NEAREST, moderngl.NEAREST)
+        view, self._held = lit.view, lit
+        self._uniforms = {
+            "u_pixel_light": LIGHT_UNIT,
+            "u_pixel_place": PLACE_UNIT,
+            "u_pixel_clip": camera_uniforms(view, view.clip_matrix() @ view.world_to_camera())["u_clip"],
+            "u_pixel_eye": tuple(view.pose.eye),
+        }
+
+
+def _rows(pixels: npt.NDArray[np.generic]) -> bytes:
+    """Rows from below, as the card counts them."""
+    return np.ascontiguousarray(pixels[::-1]).tobytes()
