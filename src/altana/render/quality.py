@@ -29,13 +29,16 @@ class Quality:
     small_px: float = 4.0
     #: Drawn while something moves: shadows of a sun that moves come from the map of the whole building alone.
     hasty: bool = False
+    #: Where all that is seen lies close together the shadow map round it is finer; not in films, whose
+    #: shadows would change their sharpness from room to room.
+    fitted: bool = False
 
 
 COARSE = Quality(shadow_px=1024, contact=False, divisor=2.5, taps=1, small_px=24.0, hasty=True)
 FULL = Quality(taps=2, small_px=10.0)
 #: Small pictures, of the strip: no shadow is told from a finer one there.
 SMALL = Quality(shadow_px=1024, taps=2, small_px=10.0)
-STILL = Quality(passes=8)
+STILL = Quality(passes=8, fitted=True)
 #: Shadow maps of half the side do for pictures with no more pixels a radian than this: 480 across with a lens
 #: of 24 mm.  A region of a large picture, or a long lens, has more.
 SMALL_PX_A_RADIAN = 320.0

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import functools
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from typing import ParamSpec, TypeVar
 
 import moderngl
@@ -36,12 +37,14 @@ from altana.render.outputs import AS_IT_IS, DrawnAs, Facts, Master, Pixels
 from altana.render.pixel_light import PixelLightTextures
 from altana.render.programs import Programs
 from altana.render.quality import FULL, MIRROR_PASSES, Quality, for_size, jittered, on_lens, passes_of, tiles
-from altana.render.shadows import Region, ShadowMap, ShadowMaps
+from altana.render.shadows import Region, ShadowMap, ShadowMaps, fitted_region, near_region
 from altana.render.shown import ModelDrawer, shadow_regions
 from altana.render.targets import Targets, TargetShelf, colour_of
 from altana.render.uniforms import gain
 
 MARGIN_PX = 96
+#: How wide a picture says how far what is seen lies apart.
+LOOKED_PX = 48
 Params = ParamSpec("Params")
 Result = TypeVar("Result")
 
@@ -279,7 +282,7 @@ class Renderer:
         target.sum.clear(0.0, 0.0, 0.0, 0.0)
         begun = self._cut_faces.begun(view) if self._shown.staging.cap and bounded(view) else ()
         self._shown.small_px, self._shown.wide_px = quality.small_px, float(w)
-        regions = shadow_regions(view, self._shown.scene)
+        regions = self._near_region(view, quality), *shadow_regions(view, self._shown.scene)
         mirrored = NOTHING_MIRRORED
         passes = passes_of(view, quality)
         for number in range(passes):
@@ -302,6 +305,13 @@ class Renderer:
                 self._add(target, ev)
                 self.context.finish()
             yield (number + 1) / passes
+
+    def _near_region(self, view: View, quality: Quality) -> Region:
+        if not quality.fitted:
+            return near_region(view)
+        high = max(2, round(LOOKED_PX * view.height_px / view.width_px))
+        small = replace(view, width_px=LOOKED_PX, height_px=high, blur=None)
+        return fitted_region(view, self._facts.of(small).depth_m)
 
     def _add(self, target: Targets, ev: float) -> None:
         self.context.enable_only(moderngl.BLEND)
@@ -331,7 +341,7 @@ class Renderer:
         return pixels[margin : margin + h, margin : margin + w]
 
     def _shadow_maps(
-        self, view: View, sky: Sky, quality: Quality, number: int, regions: tuple[Region, Region]
+        self, view: View, sky: Sky, quality: Quality, number: int, regions: tuple[Region, Region, Region]
     ) -> tuple[ShadowMap, ...]:
         staged = self._shown.staging
         drawn = (staged.omitted, staged.moved, staged.unlit)

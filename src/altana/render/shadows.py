@@ -10,7 +10,7 @@ import moderngl
 import numpy as np
 
 from altana.core.camera.view import View
-from altana.core.conventions import Floats
+from altana.core.conventions import Floats, Floats32
 from altana.core.geometry.cross import EAST, NORTH, UP, crossed
 from altana.core.light.sky import Sky
 
@@ -18,6 +18,10 @@ SUN_DISC_DEG = 0.8
 #: The map round the eye reaches so far about its middle, and moves in steps, so that it can be kept while the
 #: camera is dragged.
 NEAR_M, NEAR_STEP_M = 16.0, 6.0
+WIDEST_DEG = 90.0
+#: Where nearly all that is seen nearer than that lies within one of these, the smallest is the map round it;
+#: it moves in steps of a share of its radius.  Smaller ones would show the few suns of a half-shadow apart.
+FITTED_M, FITTED_STEP, NEARLY_ALL = (9.0, 14.0), 0.25, 0.95
 #: What a pixel of a map takes, and what the maps of all passes of a picture may take together to be kept for
 #: the next, bytes.
 PIXEL_BYTES, KEPT_BYTES = 4, 256 << 20
@@ -105,7 +109,7 @@ class ShadowMaps:
         self,
         view: View,
         sky: Sky,
-        regions: tuple[Region, Region],
+        regions: tuple[Region, Region, Region],
         reach_m: float,
         passes: int,
         number: int,
@@ -116,19 +120,16 @@ class ShadowMaps:
     ) -> tuple[ShadowMap, ...]:
         """The maps of one pass, finest first: round the eye, round the building, round what is seen.
 
-        regions : the building, and what the view shows, or both times the building.  reach_m : how far off
-        what throws shadow may stand.  drawn : says what ``casting`` draws; maps are made again when it says
-        something else.  hasty : while the sun moves, the map round the building stands for the finer one.
+        regions : what lies round the eye; the building; and what the view shows, or the building again.
+        reach_m : how far off what throws shadow may stand.  drawn : says what ``casting`` draws; maps are
+        made again when it says something else.  hasty : while the sun moves, the map round the building
+        stands for the finer one.
         """
         sun = sun_in_disc(sky, number, passes)
-        # As wide as a panorama's face a view sees as far to its sides as ahead: all six faces share a map.
-        ahead = 0.0 if min(view.angles_of_view()) >= 90.0 else NEAR_M * 0.7
-        middle = np.asarray(view.pose.eye) + view.pose.forward * ahead
-        snapped = np.round(middle / NEAR_STEP_M) * NEAR_STEP_M
-        building, seen = regions
+        near, building, seen = regions
         moving = hasty and self._sun is not None and not np.allclose(sun, self._sun, atol=1e-6)
         self._sun = sun
-        wanted = [] if moving else [("near", Region(snapped, NEAR_M + NEAR_STEP_M))]
+        wanted = [] if moving else [("near", near)]
         wanted.append(("far", building))
         if seen is not building:
             wanted.append(("seen", seen))
@@ -256,6 +257,38 @@ def sun_matrix(centre: Floats, radius: float, sun: Floats, depth: float) -> Floa
     # Depths from 0 to 1, as all of clip space here.
     matrix[2] = 0.5 * matrix[2] + (0.0, 0.0, 0.0, 0.5)
     return matrix
+
+
+def near_region(view: View) -> Region:
+    """What lies round the eye of a view, in steps."""
+    # As wide as a panorama's face a view sees as far to its sides as ahead: all six faces share a map.
+    ahead = 0.0 if min(view.angles_of_view()) >= WIDEST_DEG else NEAR_M * 0.7
+    middle = np.asarray(view.pose.eye) + view.pose.forward * ahead
+    return Region(np.round(middle / NEAR_STEP_M) * NEAR_STEP_M, NEAR_M + NEAR_STEP_M)
+
+
+def fitted_region(view: View, depth_m: Floats32) -> Region:
+    """What of the surroundings of a view's eye it shows, where that is much smaller: a room.  depth_m :
+    (h, w) along the view, of pixels spread over it."""
+    usual = near_region(view)
+    high, wide = depth_m.shape
+    if min(view.angles_of_view()) >= WIDEST_DEG:
+        return usual
+    x, y = np.meshgrid((np.arange(wide) + 0.5) / wide, (np.arange(high) + 0.5) / high)
+    along = view.rays(np.column_stack([x.ravel() * view.width_px, y.ravel() * view.height_px]))
+    deep = depth_m.ravel() / np.maximum(along @ view.pose.forward, 1e-9)
+    known = np.isfinite(deep)
+    points = np.asarray(view.pose.eye, float) + along[known] * deep[known, None]
+    points = points[np.linalg.norm(points - usual.centre, axis=1) < usual.radius_m]
+    if not len(points):
+        return usual
+    middle = np.percentile(points, (3.0, 97.0), axis=0).mean(axis=0)
+    for radius in FITTED_M:
+        step = radius * FITTED_STEP
+        region = Region(np.round(middle / step) * step, radius)
+        if (np.linalg.norm(points - region.centre, axis=1) < radius).mean() >= NEARLY_ALL:
+            return region
+    return usual
 
 
 def seen_region(view: View, low: Floats, high: Floats, building: Region) -> Region:

@@ -19,9 +19,9 @@ from altana.core.light.beams import beams
 from altana.core.light.gathering import Sides, in_chunks
 from altana.core.light.lamp_shadows import ALL, LampReckoning
 from altana.core.light.light_scene import LightScene
-from altana.core.light.lines import Lines, RayBundle
+from altana.core.light.lines import Lines
 from altana.core.light.luminaires import NEAREST_M
-from altana.core.light.seen import GROUPS, sun_at
+from altana.core.light.seen import sun_at
 from altana.core.light.shape import frames
 from altana.core.light.sky import Sky
 from altana.core.light.transport import LightMap
@@ -33,6 +33,9 @@ RAYS, CHUNK = 16, 16_384
 SEED = 7
 #: Rays leave so far before their place: nearer than those of points, for a pixel may lie in a corner.
 BEFORE_M = 0.004
+#: What is met nearer than this says what light it has by a line of its own, and what that meets so near, so
+#: many times over: the map's points lie farther apart.
+NEAR_M, TURNS = 0.12, 3
 #: Where more of a place's rays meet bodies from within it lies in one: nothing is known of it.
 WITHIN = 0.25
 
@@ -96,7 +99,9 @@ class PixelLight:
         turns = places.turns(number)
 
         def some(part: Ints) -> tuple[Floats, Bools]:
-            return self._gathered(places.position[part], places.normal[part], turns[part])
+            # What is drawn besides is the same for the same places of the same round.
+            dice = np.random.default_rng((SEED, number, int(part[0]) if len(part) else 0))
+            return self._gathered(places.position[part], places.normal[part], turns[part], dice)
 
         parts = in_chunks(np.arange(len(places.position)), CHUNK, some, progress)
         light, open_ = zip(*parts, strict=True)
@@ -104,36 +109,55 @@ class PixelLight:
         mirrored = beams(_sides(places), self.scene, sun, np.asarray(self.sky.sun_lux), everyone, turns)
         return np.concatenate(light) + mirrored, np.concatenate(open_)
 
-    def _gathered(self, position: Floats, normal: Floats, turns: Floats) -> tuple[Floats, Bools]:
-        count = len(position)
+    def _gathered(
+        self, position: Floats, normal: Floats, turns: Floats, dice: np.random.Generator
+    ) -> tuple[Floats, Bools]:
         out = _directions(turns) @ frames(normal).astype(np.float32)
         begin = (position + normal * BEFORE_M).astype(np.float32)
-        sent = RayBundle.none(np.broadcast_to(begin[:, None], out.shape), out)
-        hits = self.scene.rays.meet(sent.origin.reshape(-1, 3), out.reshape(-1, 3), alone=True)
-        sent.face[:], sent.run[:] = (part.reshape(out.shape[:2]) for part in (hits.face, hits.distance_m))
-        sent.behind[:], sent.inner[:] = self.scene.surfaces.met(sent.face, out)
-        lines = self.scene.onward(Lines.of(sent, ~sent.inner))
-        counted = np.maximum((~sent.inner).sum(axis=1), 1)
-        light, place = self._brought(lines), lines.group // GROUPS
-        summed = [np.bincount(place, light[:, k], count) for k in range(3)]
-        return np.stack(summed, axis=1) / counted[:, None], sent.inner.mean(axis=1) <= WITHIN
+        lines, inner = self._sent(np.broadcast_to(begin[:, None], out.shape), out)
+        counted = np.maximum((~inner).sum(axis=1), 1)
+        light = _summed(lines.group, self._brought(lines, TURNS, dice), len(position))
+        return light / counted[:, None], inner.mean(axis=1) <= WITHIN
 
-    def _brought(self, lines: Lines) -> Floats32:
-        """(k, 3) what lines bring, lux of one that would come from all sides."""
+    def _sent(self, origin: Floats32, out: Floats32) -> tuple[Lines, Bools]:
+        """The rays (n, r, 3) of some places that count, with what mirrors and panes make of them; and which
+        meet bodies from within (n, r)."""
+        hits = self.scene.rays.meet(origin.reshape(-1, 3), out.reshape(-1, 3), alone=True)
+        face = hits.face.reshape(out.shape[:2])
+        run = hits.distance_m.astype(np.float32).reshape(out.shape[:2])
+        behind, inner = self.scene.surfaces.met(face, out)
+        which = np.nonzero(~inner)
+        # The group of a line is its place here: how far its light may be off nobody asks.
+        sent = Lines(
+            which[0],
+            origin[which],
+            out[which],
+            face[which],
+            run[which],
+            behind[which],
+            np.ones((len(which[0]), 1), np.float32),
+            np.ones(len(which[0]), bool),
+        )
+        return self.scene.onward(sent), inner
+
+    def _brought(self, lines: Lines, turns: int, dice: np.random.Generator) -> Floats32:
+        """(k, 3) what lines bring, lux of one that would come from all sides; of what is met close by, so
+        many times more, other lines say what light it has."""
         light = np.empty((len(lines.face), 3), np.float32)
         away = lines.face < 0
         light[away] = self.sky.luminance(lines.out[away]) * (np.float32(np.pi) * lines.passed[away])
         met = lines.only(~away)
-        light[~away] = self._thrown(met) * met.passed
+        light[~away] = self._thrown(met, turns, dice) * met.passed
         return light
 
-    def _thrown(self, met: Lines) -> Floats32:
+    def _thrown(self, met: Lines, turns: int, dice: np.random.Generator) -> Floats32:
         """(k, 3) what surfaces throw along lines that meet them."""
         surfaces, face = self.scene.surfaces, met.face
         place = met.origin + met.out * met.run[:, None]
         # Of frosted glass one sees the light that falls on it from beyond.
         back = met.behind ^ surfaces.frosted[face]
-        sunny = self._sunny(place, face, back)
+        facing = np.where(back[:, None], np.float32(-1.0), np.float32(1.0)) * surfaces.normal[face]
+        sunny = self._sunny(place, facing)
         albedo, gloss = surfaces.albedo[face], surfaces.gloss
         mirrored = np.zeros((len(face), 1), np.float32)
         if gloss is not None:
@@ -143,16 +167,28 @@ class PixelLight:
             albedo = np.maximum(albedo - sheen, np.float32(0.0))
             mirrored = sheen * (gloss.plane[face] < 0)[:, None]
         around = looked_up(self.light_map, self.model, place, face, back)
+        near = np.flatnonzero(met.run < NEAR_M)
+        if turns and len(near):
+            around[near] = self._around(place[near], facing[near], turns - 1, dice)
         thrown: Floats32 = albedo * (around + sunny) + mirrored * sunny
         return thrown
 
-    def _sunny(self, place: Floats32, face: Ints32, back: Bools) -> Floats32:
-        """(k, 3) lux of the sun on places of triangles, seen from behind or not."""
-        sunny = np.zeros((len(face), 3), np.float32)
+    def _around(self, place: Floats32, facing: Floats32, turns: int, dice: np.random.Generator) -> Floats32:
+        """(k, 3) lux about places, by one line of each: in a joint the map has no points of its own."""
+        square, around = dice.random((2, len(place)))
+        radius, angle = np.sqrt(square), 2.0 * np.pi * around
+        way = np.stack([radius * np.cos(angle), radius * np.sin(angle), np.sqrt(1.0 - square)], axis=1)
+        out = np.einsum("ik,ikj->ij", way, frames(facing.astype(float))).astype(np.float32)
+        lines, _ = self._sent((place + facing * np.float32(BEFORE_M / 2))[:, None], out[:, None])
+        light = _summed(lines.group, self._brought(lines, turns, dice), len(place))
+        return light.astype(np.float32)
+
+    def _sunny(self, place: Floats32, facing: Floats32) -> Floats32:
+        """(k, 3) lux of the sun on places that face (k, 3)."""
+        sunny = np.zeros((len(place), 3), np.float32)
         towards = np.asarray(self.sky.sun, np.float32)
         if towards[2] <= 0.0:
             return sunny
-        facing = np.where(back[:, None], np.float32(-1.0), np.float32(1.0)) * self.scene.surfaces.normal[face]
         cosine = facing @ towards
         lit = np.flatnonzero(cosine > 0.0)
         left = sun_at(self.scene.rays, self.scene.panes, place[lit], facing[lit], towards)
@@ -196,6 +232,11 @@ def _directions(turns: Floats) -> Floats32:
     radius = np.sqrt(square)
     ways = np.stack([radius * np.cos(around), radius * np.sin(around), np.sqrt(1.0 - square)], axis=2)
     return ways.astype(np.float32)
+
+
+def _summed(place: Ints, light: Floats32, count: int) -> Floats:
+    """(count, 3) the sums of light (k, 3) by places (k,)."""
+    return np.stack([np.bincount(place, light[:, k], count) for k in range(3)], axis=1)
 
 
 def _sides(places: PixelPlaces) -> Sides:

@@ -144,7 +144,8 @@ class Rows:
 def quality_of(making: Making, film: bool = False) -> Quality:
     """What the renderer does for the figures of a word."""
     passes = making.film_passes if film else making.passes
-    return Quality(passes=passes, shadow_px=making.shadow_px, taps=2 if passes < FEW_PASSES else 4)
+    fine = passes >= FEW_PASSES
+    return Quality(passes, making.shadow_px, taps=4 if fine else 2, fitted=fine and not film)
 
 
 def drawn_as(shot: Shot) -> DrawnAs:
