@@ -9,9 +9,11 @@ import pytest
 import scipy
 
 from altana.core.conventions import Floats
+from altana.core.light.gloss import ROUGHNESS, SHEEN
 from altana.core.light.light_scene import LightScene
 from altana.core.light.lightmap import LightPoints, spread
-from altana.core.light.pixel_light import PixelLight, PixelPlaces, looked_up
+from altana.core.light.pixel_light import PixelLight, PixelPlaces, even_sheen, looked_up, shines
+from altana.core.light.shape import fan
 from altana.core.light.sky import Sky, sky_of
 from altana.core.light.transport import Cancelled, LightMap, solve
 from altana.core.model import Lamp, Material, Model
@@ -23,15 +25,16 @@ SKY = sky_of(Light())
 UP = (0.0, 0.0, 1.0)
 
 
+def on(position: Floats, normal: Floats, rough: float = 0.9) -> PixelPlaces:
+    """Places that are looked at from straight before them."""
+    return PixelPlaces(position, normal, np.arange(len(position)), normal, np.full(len(position), rough))
+
+
 def places(
     position: list[tuple[float, float, float]], normal: tuple[float, float, float] = UP
 ) -> PixelPlaces:
-    count = len(position)
-    return PixelPlaces(
-        np.array(position, float).reshape(-1, 3),
-        np.tile(np.array(normal, float), (count, 1)),
-        np.arange(count),
-    )
+    facing = np.tile(np.array(normal, float), (len(position), 1))
+    return on(np.array(position, float).reshape(-1, 3), facing)
 
 
 def solved(model: Model, share: float = 0.5, sky: Sky = SKY) -> tuple[LightPoints, LightMap, PixelLight]:
@@ -41,7 +44,7 @@ def solved(model: Model, share: float = 0.5, sky: Sky = SKY) -> tuple[LightPoint
 
 
 def gathered(light: PixelLight, where: PixelPlaces, rounds: int = 16) -> Floats:
-    return np.mean([light.gathered(where, number)[0] for number in range(rounds)], axis=0)
+    return np.mean([light.gathered(where, number).lux for number in range(rounds)], axis=0)
 
 
 @pytest.fixture(scope="module")
@@ -112,7 +115,7 @@ def test_in_a_room_it_is_as_light_as_the_map_says(
     model, points, made, light = open_room
     floor = np.flatnonzero((points.owner == 1) & (points.normal[:, 2] > 0.9))
     inner = floor[(np.abs(points.position[floor, :2] - 2.0) < 1.4).all(axis=1)]
-    where = PixelPlaces(points.position[inner], points.normal[inner], np.arange(len(inner)))
+    where = on(points.position[inner], points.normal[inner])
     known = light_at(made, model, points.face[inner], points.position[inner])
     found = gathered(light, where, 32)
     assert abs(found.sum() / known.sum() - 1.0) < 0.05
@@ -123,20 +126,20 @@ def test_rounds_differ_and_are_the_same_each_time(
     open_room: tuple[Model, LightPoints, LightMap, PixelLight],
 ) -> None:
     light, where = open_room[3], places([(2.0, 3.0, 0.0), (2.0, 3.5, 0.0)])
-    one, again, other = (light.gathered(where, number)[0] for number in (0, 0, 1))
+    one, again, other = (light.gathered(where, number).lux for number in (0, 0, 1))
     assert np.array_equal(one, again) and not np.array_equal(one, other)
     # Neighbours that see the same have rays of their own: grain, not stripes.
     turns = where.turns(0)
     assert np.abs(turns[0] - turns[1]).max() > 0.01 and (turns >= 0).all() and (turns < 1).all()
     # A pixel's own rays do not depend on how many others there are.
-    alone = PixelPlaces(where.position[1:], where.normal[1:], where.pixel[1:])
+    alone = where.only(np.array([1]))
     assert np.array_equal(alone.turns(3)[0], where.turns(3)[1])
 
 
 def test_a_place_in_a_body_is_not_known(open_room: tuple[Model, LightPoints, LightMap, PixelLight]) -> None:
     light = open_room[3]
-    _, open_ = light.gathered(places([(2.0, 2.0, 0.0), (2.0, 4.1, 1.0)]), 0)
-    assert open_.tolist() == [True, False]
+    found = light.gathered(places([(2.0, 2.0, 0.0), (2.0, 4.1, 1.0)]), 0)
+    assert found.open.tolist() == [True, False]
 
 
 def test_lamps_shine_straight_past_what_stands_there() -> None:
@@ -202,5 +205,36 @@ def test_it_can_be_broken_off(
 
 
 def test_nothing_seen_has_no_light(open_room: tuple[Model, LightPoints, LightMap, PixelLight]) -> None:
-    light, open_ = open_room[3].gathered(places([]), 0)
-    assert light.shape == (0, 3) and open_.shape == (0,)
+    found = open_room[3].gathered(places([]), 0)
+    assert found.lux.shape == found.sheen.shape == (0, 3) and found.open.shape == (0,)
+
+
+@pytest.mark.parametrize("rough", [0.3, 0.5, 0.7, 0.9])
+def test_in_even_light_paint_shines_as_much_as_in_final_pictures(rough: float) -> None:
+    """The mean over all ways it is looked at, as measured of the surfaces that those have (gloss.py); and as
+    the fit for light from all sides has it."""
+    ways, eyes = fan(10_000)[None].astype(np.float32), fan(48)
+    up = np.tile(UP, (len(eyes), 1))
+    where = replace(on(np.zeros((len(eyes), 3)), up, rough), to_eye=eyes)
+    shone = np.pi * np.mean([shines(where.only(np.array([n])), ways).mean() for n in range(len(eyes))])
+    assert shone == pytest.approx(SHEEN[ROUGHNESS.index(rough)], rel=0.06)
+    even = float(even_sheen(where, np.full((len(eyes), 3), np.pi)).mean())
+    assert even == pytest.approx(shone, rel=0.25)
+    # What does not shine as paint does has none.
+    bare = replace(where, rough=np.zeros(len(eyes)))
+    assert not shines(bare, ways).any() and not even_sheen(bare, np.ones((len(eyes), 3))).any()
+
+
+def test_a_floor_shines_towards_what_is_bright_beyond_it(
+    open_room: tuple[Model, LightPoints, LightMap, PixelLight],
+) -> None:
+    """Seen against the open side of the room it has more sheen than seen from there."""
+    light = open_room[3]
+    position = np.tile((2.0, 2.0, 0.0), (256, 1)).astype(float)
+    sheen = []
+    for south in (-1.0, 1.0):
+        way = np.array([0.0, -south * np.cos(np.radians(15.0)), np.sin(np.radians(15.0))])
+        where = replace(on(position, np.tile(UP, (256, 1)), 0.5), to_eye=np.tile(way, (256, 1)))
+        sheen.append(float(light.gathered(where, 0).sheen.mean()))
+    against, along = sheen
+    assert against > 2.0 * along > 0.0

@@ -49,13 +49,9 @@ def lit(renderer: Renderer, view: View = VIEW) -> LitPixels:
     seen = seen_places(renderer, view, WHOLE)
     grid = pixel_view(view)
     shape = seen["offset"].shape
-    return LitPixels(
-        grid,
-        seen["offset"],
-        seen["normal"].astype(np.float32),
-        np.full(shape, LUX, np.float32),
-        np.ones(shape[:2], bool),
-    )
+    nothing, all_known = np.zeros(shape, np.float32), np.ones(shape[:2], bool)
+    normal, lux = seen["normal"].astype(np.float32), np.full(shape, LUX, np.float32)
+    return LitPixels(grid, seen["offset"], normal, lux, nothing, all_known)
 
 
 def seen(renderer: Renderer, view: View = VIEW, passes: int = 4) -> Floats32:
@@ -116,3 +112,13 @@ def test_sky_has_no_places(renderer: Renderer) -> None:
     # Each place lies on the line through its pixel, as deep as the picture shows.
     deep = places["offset"] @ outside.pose.forward
     assert np.allclose(deep[~none], facts.depth_m[~none], rtol=1e-4)
+
+
+def test_rough_things_shine_as_their_pixels_say(renderer: Renderer) -> None:
+    """What was gathered for the eye stands for what the shader would guess."""
+    known = lit(renderer)
+    known.lux[:] = 0.0
+    known.sheen[:] = 25.0
+    renderer.pixel_light.show(known)
+    light = seen(renderer)
+    assert np.abs(light[4:-4, 4:-4] / 25.0 - 1.0).max() < 0.02

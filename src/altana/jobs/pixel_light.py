@@ -15,7 +15,8 @@ import numpy as np
 from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats, Floats32, Ints32
 from altana.core.light.light_scene import LightScene
-from altana.core.light.pixel_light import LitPixels, PixelLight, PixelPlaces
+from altana.core.light.pixel_light import LitPixels, PixelLight, PixelPlaces, even_sheen
+from altana.core.model import GLASS, WATER, Model
 from altana.core.project import Light
 from altana.core.staging import Staging
 from altana.jobs.light import known_light, light_name
@@ -83,6 +84,7 @@ def seen_places(renderer: Renderer, view: View, staging: Staging) -> dict[str, A
         "normal": facts.normal.astype(np.float16),
         "material": np.where(shown.reshape(shape), facts.material_index, -1).astype(np.int32),
         "lux": np.zeros((*shape, 3), np.float16),
+        "sheen": np.zeros((*shape, 3), np.float16),
         "known": np.zeros(shape, bool),
         "rounds": np.array(0),
     }
@@ -93,8 +95,8 @@ def known_pixels(opened: Opened, light: Light, view: View, staging: Staging) -> 
     held = load_pixels(pixels_name(opened, light, view, staging))
     if held is None or int(held["rounds"]) == 0:
         return 0, None
-    normal, lux = (held[name].astype(np.float32) for name in ("normal", "lux"))
-    lit = LitPixels(pixel_view(view), held["offset"], normal, lux, held["known"])
+    normal, lux, sheen = (held[name].astype(np.float32) for name in ("normal", "lux", "sheen"))
+    lit = LitPixels(pixel_view(view), held["offset"], normal, lux, sheen, held["known"])
     return int(held["rounds"]), lit
 
 
@@ -142,13 +144,9 @@ class PixelWork:
         model = opened.model
         work = PixelLight(model, self._scene_of(opened), light_map, sky_for(light, base))
         seen = held["material"] >= 0
-        normal = held["normal"][seen].astype(float)
-        normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-9)
-        places = PixelPlaces(
-            held["offset"][seen] + np.asarray(view.pose.eye, float), normal, np.flatnonzero(seen.ravel())
-        )
+        places = _places_of(held, seen, view, model)
         straight = work.straight(places, told)
-        total, open_ = np.zeros_like(straight), np.zeros(len(straight))
+        lux, sheen, open_ = np.zeros_like(straight), np.zeros_like(straight), np.zeros(len(straight))
         guides = Guides(_colours(opened, held["material"]), held["normal"].astype(np.float32))
         rounds = rounds_of(view)
         for number in range(rounds):
@@ -156,13 +154,18 @@ class PixelWork:
             def part(share: float, number: int = number) -> bool:
                 return told((number + share) / rounds)
 
-            gathered, before = work.gathered(places, number, part)
-            total, open_ = total + gathered, open_ + before
+            brought = work.gathered(places, number, part)
+            lux, sheen, open_ = lux + brought.lux, sheen + brought.sheen, open_ + brought.open
             if number in (0, rounds - 1):
-                lux, held["known"] = _cleaned(total / (number + 1), open_ > number / 2.0, seen, guides)
-                # What comes straight from lamps has no grain, and shadows with edges.
-                lux[seen] += straight
-                held["lux"] = np.minimum(lux, MOST_LUX).astype(np.float16)
+                for kind, total, clear in (
+                    ("lux", lux, straight),
+                    ("sheen", sheen, even_sheen(places, straight)),
+                ):
+                    clean = _cleaned(total / (number + 1), seen, guides)
+                    # What comes straight from lamps has no grain, and shadows with edges.
+                    clean[seen] += clear
+                    held[kind] = np.minimum(clean, MOST_LUX).astype(np.float16)
+                held["known"][seen] = open_ > number / 2.0
                 held["rounds"] = np.array(number + 1)
                 keep_pixels(name, held)
                 shown((number + 1) / rounds)
@@ -174,12 +177,36 @@ class PixelWork:
         return self._scene[1]
 
 
-def _cleaned(lux: Floats, open_: Bools, seen: Bools, guides: Guides) -> tuple[Floats32, Bools]:
-    """(h, w, 3) light without grain of the places (n, 3) that are ``seen`` (h, w), and where it is known."""
-    light, known = np.zeros((*seen.shape, 3), np.float32), np.zeros(seen.shape, bool)
-    light[seen], known[seen] = lux, open_
+def _places_of(held: dict[str, Any], seen: Bools, view: View, model: Model) -> PixelPlaces:
+    """The kept places that are ``seen`` (h, w)."""
+    normal, offset = (held[name][seen].astype(float) for name in ("normal", "offset"))
+    return PixelPlaces(
+        offset + np.asarray(view.pose.eye, float),
+        normal / np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-9),
+        np.flatnonzero(seen.ravel()),
+        -offset / np.maximum(np.linalg.norm(offset, axis=1, keepdims=True), 1e-9),
+        _roughness(model)[held["material"][seen]],
+    )
+
+
+def _cleaned(values: Floats, seen: Bools, guides: Guides) -> Floats32:
+    """(h, w, 3) light without grain of the places (n, 3) that are ``seen`` (h, w)."""
+    light = np.zeros((*seen.shape, 3), np.float32)
+    light[seen] = values
     clean: Floats32 = denoised(light, guides)
-    return clean, known
+    return clean
+
+
+def _roughness(model: Model) -> Floats:
+    """(materials,) how rough each is, 0 where it does not shine as paint does."""
+    return np.array(
+        [
+            0.0
+            if item.kind in (WATER, GLASS) or item.metal > 0.5 or any(item.emission)
+            else max(item.roughness, 0.01)
+            for item in model.materials
+        ]
+    )
 
 
 def _colours(opened: Opened, material: Ints32) -> Floats32:

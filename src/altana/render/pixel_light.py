@@ -46,12 +46,13 @@ class PixelLightTextures:
         for texture in self._textures:
             texture.release()
         size = lit.known.shape[1], lit.known.shape[0]
-        light = np.concatenate([lit.lux, lit.known[..., None]], axis=2)
+        halves = np.zeros((*lit.known.shape, 8), np.float16)
+        halves[..., :3], halves[..., 3], halves[..., 4:7] = lit.lux, lit.known, lit.sheen
         facing = np.zeros((*lit.known.shape, 4), np.int8)
         facing[..., :3] = np.rint(lit.normal * STEPS)
         place = np.concatenate([lit.offset.view(np.uint32), facing.view(np.uint32)], axis=2)
         self._textures = (
-            self._context.texture(size, 4, _rows(light.astype(np.float16)), dtype="f2"),
+            self._context.texture(size, 4, _rows(halves.view(np.uint32)), dtype="u4"),
             self._context.texture(size, 4, _rows(place), dtype="u4"),
         )
         for texture in self._textures:

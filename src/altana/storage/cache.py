@@ -323,7 +323,7 @@ def keep_light(key: str, light: LightMap) -> LightMap:
 
 
 #: What is kept of the places that a picture shows.
-PIXELS = ("offset", "normal", "material", "lux", "known", "rounds")
+PIXELS = ("offset", "normal", "material", "lux", "sheen", "known", "rounds")
 
 
 def keep_pixels(key: str, arrays: dict[str, Any]) -> None:

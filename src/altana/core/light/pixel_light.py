@@ -17,6 +17,7 @@ from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
 from altana.core.light.beams import beams
 from altana.core.light.gathering import Sides, in_chunks
+from altana.core.light.gloss import STRAIGHT
 from altana.core.light.lamp_shadows import ALL, LampReckoning
 from altana.core.light.light_scene import LightScene
 from altana.core.light.lines import Lines
@@ -36,6 +37,9 @@ BEFORE_M = 0.004
 #: What is met nearer than this says what light it has by a line of its own, and what that meets so near, so
 #: many times over: the map's points lie farther apart.
 NEAR_M, TURNS = 0.12, 3
+#: Smoother than this too few of the rays meet what a surface mirrors; the shader has that by other ways
+#: (light.frag).
+ROUGH_ENOUGH = 0.3
 #: Where more of a place's rays meet bodies from within it lies in one: nothing is known of it.
 WITHIN = 0.25
 
@@ -43,11 +47,18 @@ WITHIN = 0.25
 @dataclass(frozen=True, slots=True)
 class PixelPlaces:
     """Places on surfaces, ``position`` (n, 3) metres, which way they face, ``normal`` (n, 3), and the number
-    of the ``pixel`` (n,) that shows each."""
+    of the ``pixel`` (n,) that shows each; the way ``to_eye`` (n, 3), and how ``rough`` (n,) they are, 0 where
+    they do not shine as paint does."""
 
     position: Floats
     normal: Floats
     pixel: Ints
+    to_eye: Floats
+    rough: Floats
+
+    def only(self, which: Ints) -> PixelPlaces:
+        """Those (k,) alone."""
+        return PixelPlaces(*(getattr(self, name)[which] for name in self.__dataclass_fields__))
 
     def turns(self, number: int) -> Floats:
         """(n, 2) 0 to 1, for each pixel other ones in each round: white noise, as the denoiser takes for
@@ -61,13 +72,25 @@ class PixelPlaces:
 class LitPixels:
     """What the pixels of a view show: places as seen from its eye, ``offset`` (h, w, 3) float32 metres, which
     way they face, ``normal`` (h, w, 3) float32, their light, ``lux`` (h, w, 3) float32, at most what half
-    floats hold, and whether it is ``known`` (h, w)."""
+    floats hold, how they shine in it, ``sheen`` (h, w, 3) float32 cd/m2, and whether it is ``known``
+    (h, w)."""
 
     view: View
     offset: Floats32
     normal: Floats32
     lux: Floats32
+    sheen: Floats32
     known: Bools
+
+
+@dataclass(frozen=True, slots=True)
+class Gathered:
+    """What rays brought to places: ``lux`` (n, 3), what the places throw of it to the eye as paint shines,
+    ``sheen`` (n, 3) cd/m2, and whether a place lies before a surface, ``open`` (n,), not within a body."""
+
+    lux: Floats
+    sheen: Floats
+    open: Bools
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,35 +112,34 @@ class PixelLight:
         begins, near = (position + normal * BEFORE_M)[:, None], np.full(count, NEAREST_M)
         return reckoned.at(0.0, ALL)(position, normal, begins, near)
 
-    def gathered(
-        self, places: PixelPlaces, number: int, progress: Progress | None = None
-    ) -> tuple[Floats, Bools]:
-        """(n, 3) lux that RAYS rays of a round bring to places from sky and surfaces, other rays in each
-        round, and the sun by way of smooth planes; and (n,) whether a place lies before a surface, not within
-        a body.  Raises Cancelled."""
+    def gathered(self, places: PixelPlaces, number: int, progress: Progress | None = None) -> Gathered:
+        """What RAYS rays of a round bring to places from sky and surfaces, other rays in each round, and the
+        sun by way of smooth planes.  Raises Cancelled."""
 
         turns = places.turns(number)
 
-        def some(part: Ints) -> tuple[Floats, Bools]:
+        def some(part: Ints) -> tuple[Floats, Floats, Bools]:
             # What is drawn besides is the same for the same places of the same round.
             dice = np.random.default_rng((SEED, number, int(part[0]) if len(part) else 0))
-            return self._gathered(places.position[part], places.normal[part], turns[part], dice)
+            return self._gathered(places.only(part), turns[part], dice)
 
         parts = in_chunks(np.arange(len(places.position)), CHUNK, some, progress)
-        light, open_ = zip(*parts, strict=True)
+        light, sheen, open_ = (np.concatenate(part) for part in zip(*parts, strict=True))
         sun, everyone = np.asarray(self.sky.sun), np.ones(len(places.position), bool)
         mirrored = beams(_sides(places), self.scene, sun, np.asarray(self.sky.sun_lux), everyone, turns)
-        return np.concatenate(light) + mirrored, np.concatenate(open_)
+        return Gathered(light + mirrored, sheen + even_sheen(places, mirrored), open_)
 
     def _gathered(
-        self, position: Floats, normal: Floats, turns: Floats, dice: np.random.Generator
-    ) -> tuple[Floats, Bools]:
+        self, places: PixelPlaces, turns: Floats, dice: np.random.Generator
+    ) -> tuple[Floats, Floats, Bools]:
+        count, normal = len(places.position), places.normal
         out = _directions(turns) @ frames(normal).astype(np.float32)
-        begin = (position + normal * BEFORE_M).astype(np.float32)
+        begin = (places.position + normal * BEFORE_M).astype(np.float32)
         lines, inner = self._sent(np.broadcast_to(begin[:, None], out.shape), out)
-        counted = np.maximum((~inner).sum(axis=1), 1)
-        light = _summed(lines.group, self._brought(lines, TURNS, dice), len(position))
-        return light / counted[:, None], inner.mean(axis=1) <= WITHIN
+        counted = np.maximum((~inner).sum(axis=1), 1)[:, None]
+        by_ray = _summed(lines.group, self._brought(lines, TURNS, dice), count * RAYS).reshape(count, RAYS, 3)
+        sheen = np.einsum("ij,ijk->ik", shines(places, out), by_ray)
+        return by_ray.sum(axis=1) / counted, sheen / counted, inner.mean(axis=1) <= WITHIN
 
     def _sent(self, origin: Floats32, out: Floats32) -> tuple[Lines, Bools]:
         """The rays (n, r, 3) of some places that count, with what mirrors and panes make of them; and which
@@ -127,9 +149,9 @@ class PixelLight:
         run = hits.distance_m.astype(np.float32).reshape(out.shape[:2])
         behind, inner = self.scene.surfaces.met(face, out)
         which = np.nonzero(~inner)
-        # The group of a line is its place here: how far its light may be off nobody asks.
+        # The group of a line is its ray here: how far its light may be off nobody asks.
         sent = Lines(
-            which[0],
+            which[0] * out.shape[1] + which[1],
             origin[which],
             out[which],
             face[which],
@@ -222,6 +244,46 @@ def looked_up(light_map: LightMap, model: Model, place: Floats32, face: Ints32, 
     )
     lux: Floats32 = above * (1.0 - down) + under * down
     return lux
+
+
+def shines(places: PixelPlaces, out: Floats32) -> Floats:
+    """(n, r) what places throw to the eye, as paint, wood and stone shine, of the light that comes from
+    directions ``out`` (n, r, 3): candelas per square metre of a lux from there (B. Walter and others,
+    "Microfacet models for refraction", 2007, as final pictures have it)."""
+    half = out + places.to_eye[:, None]
+    half /= np.maximum(np.linalg.norm(half, axis=2, keepdims=True), 1e-9)
+    normal = places.normal
+    facing, arriving = (np.clip(np.einsum("ik,ijk->ij", normal, way), 1e-3, 1.0) for way in (half, out))
+    along = np.clip(np.einsum("ij,ij->i", normal, places.to_eye), 1e-3, 1.0)[:, None]
+    wide = np.maximum(places.rough, ROUGH_ENOUGH)[:, None] ** 4
+    spread = wide / (np.pi * (facing**2 * (wide - 1.0) + 1.0) ** 2)
+    unhidden = 1.0 / (
+        (arriving + np.sqrt(wide + (1.0 - wide) * arriving**2))
+        * (along + np.sqrt(wide + (1.0 - wide) * along**2))
+    )
+    fresnel = dielectric(np.einsum("ik,ijk->ij", places.to_eye, half))
+    return np.where((places.rough > 0.0)[:, None], spread * unhidden * fresnel, 0.0)
+
+
+def dielectric(cosine: Floats) -> Floats:
+    """What paint, lacquer and stone (index 1.5) mirror of light that meets them at an angle of this cosine
+    (Fresnel, not polarized), as light.frag has it."""
+    c = np.clip(cosine, 0.0, 1.0)
+    g = np.sqrt(1.25 + c * c)
+    aside, along = (g - c) / (g + c), (c * (g + c) - 1.0) / (c * (g - c) + 1.0)
+    share: Floats = 0.5 * aside * aside * (1.0 + along * along)
+    return share
+
+
+def even_sheen(places: PixelPlaces, lux: Floats) -> Floats:
+    """(n, 3) cd/m2 that places throw to the eye, as paint shines, of light (n, 3) that is taken to come from
+    all sides (split sum, B. Karis' fit)."""
+    rough = places.rough
+    along = np.clip(np.einsum("ij,ij->i", places.normal, places.to_eye), 0.0, 1.0)
+    fit = rough[:, None] * (-1.0, -0.0275, -0.572, 0.022) + (1.0, 0.0425, 1.04, -0.04)
+    share = np.minimum(fit[:, 0] ** 2, np.exp2(-9.28 * along)) * fit[:, 0] + fit[:, 1]
+    sheen = STRAIGHT * (-1.04 * share + fit[:, 2]) + 1.04 * share + fit[:, 3]
+    return lux * (np.where(rough > 0.0, np.maximum(sheen, 0.0), 0.0) / np.pi)[:, None]
 
 
 def _directions(turns: Floats) -> Floats32:

@@ -40,6 +40,8 @@ const float ROUGHEST = 0.55;
 const float EVENLY = 0.75;
 // Rougher than this shows no sharp picture (flat_mirrors.py).
 const float SHARPEST = 0.13;
+// From the one roughness to the other what is mirrored is taken from the rays of each pixel (pixel_light.py).
+const float GATHERED_FROM = 0.3, GATHERED = 0.45;
 // How wide a rough surface spreads what lies far behind it, radians for each of its roughness squared.
 const float SPREAD = 1.6;
 
@@ -125,7 +127,8 @@ void main() {
     if (u_light_known > 0.5) around = soft_light(texel.z) * mix(1.0, occlusion, 0.55);
     else around = mix(u_ground * PI, vec3(0.92, 1.0, 1.1) * u_sky_scale * 2.2, normal.z * 0.5 + 0.5) * u_estimate * occlusion;
 #ifdef PIXEL_LIGHT
-    vec4 here = pixel_light(world, normal);
+    vec3 shining;
+    vec4 here = pixel_light(world, normal, shining);
     around = mix(around, here.rgb, here.a);
 #endif
     // Light thrown back by coloured things is coloured; on white card it is as bright and grey.
@@ -154,7 +157,15 @@ void main() {
 #endif
     // Rough things are brighter seen along them, smooth ones darker (fitted to the surfaces that final pictures have).
     float body = plain ? 0.98 + 0.06 * value + (1.17 * value - 0.55) * power5(1.0 - along) : 1.0;
-    vec3 colour = albedo * body * around / PI + even * glossy + glow;
+    vec3 colour = albedo * body * around / PI + glow;
+#ifdef PIXEL_LIGHT
+    // What rough things mirror is known of each place; what is smoother few of its rays have met.
+    float gathered = plain ? here.a * smoothstep(GATHERED_FROM, GATHERED, value) : 0.0;
+    colour += mix(even * glossy, shining, gathered);
+#else
+    const float gathered = 0.0;
+    colour += even * glossy;
+#endif
     if (!plain) colour += albedo * sun / PI;
     else if (sun.r > 0.0) {
         float rough = 1.0 - smoothness;
@@ -188,7 +199,7 @@ void main() {
         // Ripples too small to see tip the mirror up, so that water takes the deeper blue above the horizon.
         if (water) mirror = normalize(vec3(mirror.xy, max(mirror.z, 0.0) + 0.12));
         vec3 seen = sky_mirrored(mirror);
-        float weight = fresnel * smoothness * smoothness;
+        float weight = fresnel * smoothness * smoothness * (1.0 - gathered);
         seen *= water ? 1.0 : open;
         bool of_level = false;
 #ifdef ROOMS

@@ -1,6 +1,6 @@
 // Light that was reckoned for the very places that a view shows (render/pixel_light.py).
 #ifdef PIXEL_LIGHT
-uniform sampler2D u_pixel_light;    // lux; and whether it is known
+uniform usampler2D u_pixel_light;   // halves: lux, whether it is known, and how the place shines in it, cd/m2
 uniform usampler2D u_pixel_place;   // where, as seen from the eye, metres; and which way it faces
 uniform mat4 u_pixel_clip;
 uniform vec3 u_pixel_eye;
@@ -10,8 +10,9 @@ const float ALIKE = 0.9;
 // Those a little farther off are asked only where no nearer one is of the plane.
 const float FARTHER = 0.01;
 
-// The light of a place, and whether it is known.
-vec4 pixel_light(vec3 world, vec3 normal) {
+// The light of a place, whether it is known, and how it shines.
+vec4 pixel_light(vec3 world, vec3 normal, out vec3 sheen) {
+    sheen = vec3(0.0);
     vec3 from = world - u_pixel_eye;
     vec4 at = u_pixel_clip * vec4(from, 1.0);
     if (at.w <= 0.0) return vec4(0.0);
@@ -24,7 +25,8 @@ vec4 pixel_light(vec3 world, vec3 normal) {
     for (int j = -1; j <= 2; j++)
         for (int i = -1; i <= 2; i++) {
             ivec2 texel = clamp(first + ivec2(i, j), ivec2(0), size - 1);
-            vec4 light = texelFetch(u_pixel_light, texel, 0);
+            uvec4 halves = texelFetch(u_pixel_light, texel, 0);
+            vec4 light = vec4(unpackHalf2x16(halves.x), unpackHalf2x16(halves.y));
             uvec4 there = texelFetch(u_pixel_place, texel, 0);
             float off = abs(dot(from - uintBitsToFloat(there.xyz), normal));
             if (light.a < 0.5 || off > near || dot(unpackSnorm4x8(there.w).xyz, normal) < ALIKE) continue;
@@ -32,7 +34,9 @@ vec4 pixel_light(vec3 world, vec3 normal) {
             vec2 share = max(1.0 - away, 0.0);
             float weight = share.x * share.y + FARTHER * max(2.0 - away.x, 0.0) * max(2.0 - away.y, 0.0);
             sum += weight * vec4(light.rgb, 1.0);
+            sheen += weight * vec3(unpackHalf2x16(halves.z), unpackHalf2x16(halves.w).x);
         }
+    sheen /= max(sum.a, 1e-6);
     return sum.a > 0.0 ? vec4(sum.rgb / sum.a, 1.0) : vec4(0.0);
 }
 #endif
