@@ -22,6 +22,15 @@ from tests.conftest import box_between, light_at, model_of
 
 GREY = Material("Grey", (0.7, 0.7, 0.7, 1.0), roughness=0.95)
 SKY = sky_of(Light())
+#: A room without a south wall, on ground.
+ROOM = (
+    ("Ground", box_between((-9, -9, -0.4), (9, 9, -0.2)), GREY),
+    ("Floor", box_between((0, 0, -0.2), (4, 4, 0)), GREY),
+    ("Ceiling", box_between((0, 0, 2.8), (4, 4, 3)), GREY),
+    ("West", box_between((-0.2, 0, -0.2), (0, 4, 3)), GREY),
+    ("East", box_between((4, 0, -0.2), (4.2, 4, 3)), GREY),
+    ("North", box_between((-0.2, 4, -0.2), (4.2, 4.2, 3)), GREY),
+)
 UP = (0.0, 0.0, 1.0)
 
 
@@ -50,14 +59,7 @@ def gathered(light: PixelLight, where: PixelPlaces, rounds: int = 16) -> Floats:
 @pytest.fixture(scope="module")
 def open_room() -> tuple[Model, LightPoints, LightMap, PixelLight]:
     """A room without a south wall, on ground."""
-    model = model_of(
-        ("Ground", box_between((-9, -9, -0.4), (9, 9, -0.2)), GREY),
-        ("Floor", box_between((0, 0, -0.2), (4, 4, 0)), GREY),
-        ("Ceiling", box_between((0, 0, 2.8), (4, 4, 3)), GREY),
-        ("West", box_between((-0.2, 0, -0.2), (0, 4, 3)), GREY),
-        ("East", box_between((4, 0, -0.2), (4.2, 4, 3)), GREY),
-        ("North", box_between((-0.2, 4, -0.2), (4.2, 4.2, 3)), GREY),
-    )
+    model = model_of(*ROOM)
     return model, *solved(model)
 
 
@@ -160,20 +162,14 @@ def test_lamps_shine_straight_past_what_stands_there() -> None:
 
 def test_behind_a_row_of_books_it_is_dark() -> None:
     """A hand from the outer face of its wall: the light of outside is not lent to what stands so close."""
-    parts = [
-        ("Ground", box_between((-9, -9, -0.4), (9, 9, -0.2)), GREY),
-        ("Floor", box_between((0, 0, -0.2), (4, 4, 0)), GREY),
-        ("Ceiling", box_between((0, 0, 2.8), (4, 4, 3)), GREY),
-        ("West", box_between((-0.2, 0, -0.2), (0, 4, 3)), GREY),
-        ("East", box_between((4, 0, -0.2), (4.2, 4, 3)), GREY),
-        ("North", box_between((-0.2, 4, -0.2), (4.2, 4.2, 3)), GREY),
+    more = [
         ("South", box_between((-0.2, -0.2, -0.2), (3.4, 0, 3)), GREY),
         *(
             (f"Book {n}", box_between((0.02, 1 + 0.05 * n, 1.0), (0.2, 1.048 + 0.05 * n, 1.25)), GREY)
             for n in range(9)
         ),
     ]
-    model = model_of(*parts)
+    model = model_of(*ROOM, *more)
     _, made, light = solved(model)
     book = np.flatnonzero(model.face_objects() == 10)
     rear = book[light.scene.surfaces.normal[book, 0] < -0.9]

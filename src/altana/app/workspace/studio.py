@@ -314,7 +314,7 @@ class Studio(Ordering):
                 raise TypeError(f"no such answer: {type(reply).__name__}")
 
     def _take_failure(self, answer: Answer, failure: Failure) -> None:
-        if failure.order == ComputeLight.__name__:
+        if failure.order in (ComputeLight.__name__, LightPlaces.__name__):
             self.light_progress.emit(1.0)
         if failure.trace:
             self._notices.fault(f"{failure.order} in the background", failure.trace, failure.sentence)
