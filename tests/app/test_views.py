@@ -177,10 +177,14 @@ def test_the_light_of_a_picture_at_rest_is_refined(space: Workspace, monkeypatch
     space.bridge.apply("turn", lambda p: set_camera(p, "cam-01", heading_deg=20.0))
     until(lambda: len(child.orders(FindPlaces)) == 2)
     assert light.orders(LightPlaces)[-1].found is None and told[-1] == 1.0
+    # A larger window shows other places.
+    view.resize(800, 500)
+    until(lambda: len(child.orders(FindPlaces)) == 3)
+    assert child.orders(FindPlaces)[-1].view.width_px > asked.view.width_px
     monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "0")
     space.bridge.apply("turn", lambda p: set_camera(p, "cam-01", heading_deg=40.0))
     settled(child)
     until(lambda: child.orders(DrawPicture, "frame")[-1].look == "still")
-    assert len(child.orders(FindPlaces)) == 2
+    assert len(child.orders(FindPlaces)) == 3
     view.close()
     view.deleteLater()

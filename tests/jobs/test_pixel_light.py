@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 from dataclasses import replace
 from pathlib import Path
@@ -32,10 +33,12 @@ from altana.jobs.pixel_light import (
     pixel_view,
     pixels_name,
     rounds_of,
+    seen_places,
 )
 from altana.jobs.service import Task
 from altana.render.renderer import Renderer
-from altana.storage.cache import load_pixels
+from altana.storage import cache
+from altana.storage.cache import cache_folder, keep_pixels, load_pixels
 from tests.conftest import box_between, model_of
 from tests.jobs.test_drawn_before import FakeDesk
 
@@ -131,6 +134,9 @@ def test_what_was_broken_off_or_damaged_begins_anew(shed: Opened, renderer: Rend
     with pytest.raises(Cancelled):
         PixelWork().light(shed, PlacesFound(VIEW, NOON, name), Path(), until_half, lambda _: None)
     assert known_pixels(shed, NOON, VIEW, WHOLE)[0] == 1 and told == sorted(told)
+    # What is known stays in sight when it is asked for again.
+    assert find_places(renderer, shed, NOON, VIEW, WHOLE) == name
+    assert known_pixels(shed, NOON, VIEW, WHOLE)[0] == 1
     whole = lit(shed, renderer)
     assert whole[-1] == 1.0
     before = known_pixels(shed, NOON, VIEW, WHOLE)[1]
@@ -156,6 +162,20 @@ def test_the_last_one_is_held_until_there_is_more(shed: Opened, renderer: Render
     lit(shed, renderer)
     rounds, pixels = held.of(NOON, VIEW, WHOLE)
     assert rounds == 4 and pixels is not None and held.of(NOON, VIEW, WHOLE)[1] is pixels
+
+
+def test_the_oldest_pictures_give_way(
+    shed: Opened, renderer: Renderer, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    names = []
+    for turn in range(4):
+        view = replace(VIEW, pose=replace(VIEW.pose, heading_deg=float(turn)))
+        names.append(find_places(renderer, shed, NOON, view, WHOLE))
+        os.utime(cache_folder() / "pixels" / f"{names[-1]}.npz", (turn + 1.0, turn + 1.0))
+    size = (cache_folder() / "pixels" / f"{names[0]}.npz").stat().st_size
+    monkeypatch.setattr(cache, "MOST_PIXELS", 2.5 * size)
+    keep_pixels(names[1], seen_places(renderer, VIEW, WHOLE))
+    assert [load_pixels(name) is not None for name in names] == [False, True, False, True]
 
 
 class Desk(FakeDesk):

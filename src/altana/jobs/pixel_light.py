@@ -58,14 +58,14 @@ def pixels_name(opened: Opened, light: Light, view: View, staging: Staging) -> s
 
 
 def find_places(renderer: Renderer, opened: Opened, light: Light, view: View, staging: Staging) -> str:
-    """Keep the places that a view shows, under the name that comes back; nothing where the light of a model
-    is only estimated, or all of it is known."""
+    """Keep the places that a view shows, under the name that comes back; nothing where all of their light is
+    known."""
     name = pixels_name(opened, light, view, staging)
     held = load_pixels(name)
-    if held is not None and int(held["rounds"]) >= rounds_of(view):
-        return ""
-    keep_pixels(name, seen_places(renderer, view, staging))
-    return name
+    if held is None:
+        keep_pixels(name, seen_places(renderer, view, staging))
+    # What is known of light that was broken off is shown until there is more.
+    return "" if held is not None and int(held["rounds"]) >= rounds_of(view) else name
 
 
 def seen_places(renderer: Renderer, view: View, staging: Staging) -> dict[str, Any]:
@@ -120,7 +120,8 @@ class KnownPixels:
 class PixelWork:
     """Reckons the light of pixels; what light meets of a model is held for the next picture."""
 
-    _scene: tuple[tuple[str, ...], LightScene] | None = field(default=None)
+    #: Of which models, and the colours of their materials.
+    _scene: tuple[tuple[str, ...], LightScene, Floats] | None = field(default=None)
 
     def let_go(self) -> None:
         """Give the memory back."""
@@ -142,12 +143,13 @@ class PixelWork:
             shown(1.0)
             return
         model = opened.model
-        work = PixelLight(model, self._scene_of(opened), light_map, sky_for(light, base))
+        scene, albedo = self._scene_of(opened)
+        work = PixelLight(model, scene, light_map, sky_for(light, base))
         seen = held["material"] >= 0
         places = _places_of(held, seen, view, model)
         straight = work.straight(places, told)
         lux, sheen, open_ = np.zeros_like(straight), np.zeros_like(straight), np.zeros(len(straight))
-        guides = Guides(_colours(opened, held["material"]), held["normal"].astype(np.float32))
+        guides = Guides(_colours(albedo, held["material"]), held["normal"].astype(np.float32))
         rounds = rounds_of(view)
         for number in range(rounds):
 
@@ -170,11 +172,13 @@ class PixelWork:
                 keep_pixels(name, held)
                 shown((number + 1) / rounds)
 
-    def _scene_of(self, opened: Opened) -> LightScene:
-        if self._scene is None or self._scene[0] != tuple(opened.keys):
-            self._scene = tuple(opened.keys), LightScene.of(opened.model, albedos(opened.model))
+    def _scene_of(self, opened: Opened) -> tuple[LightScene, Floats]:
+        keys = tuple(opened.keys)
+        if self._scene is None or self._scene[0] != keys:
+            albedo = albedos(opened.model)
+            self._scene = keys, LightScene.of(opened.model, albedo), albedo
             self._scene[1].rays.warm()
-        return self._scene[1]
+        return self._scene[1:]
 
 
 def _places_of(held: dict[str, Any], seen: Bools, view: View, model: Model) -> PixelPlaces:
@@ -209,8 +213,8 @@ def _roughness(model: Model) -> Floats:
     )
 
 
-def _colours(opened: Opened, material: Ints32) -> Floats32:
-    """(h, w, 3) the mean colours of what is seen, white where nothing is."""
-    shown = albedos(opened.model)[np.maximum(material, 0)].astype(np.float32)
+def _colours(albedo: Floats, material: Ints32) -> Floats32:
+    """(h, w, 3) the mean colours of what is seen, white where nothing is.  albedo : (materials, 3)."""
+    shown = albedo[np.maximum(material, 0)].astype(np.float32)
     shown[material < 0] = 1.0
     return np.clip(shown, 0.0, 1.0)

@@ -271,6 +271,12 @@ def tidy(spared: Path | None = None) -> None:
         # Files of a project that was lent stand in two places, and count in one.
         files = [] if path.parent.name == "projects" else list(path.iterdir()) if path.is_dir() else [path]
         entries.append((path.stat().st_mtime, sum(file.stat().st_size for file in files), path))
+    _let_go(entries, limit, spared)
+
+
+def _let_go(entries: list[tuple[float, int, Path]], limit: float, spared: Path | None) -> None:
+    """Remove the oldest of entries (seconds, bytes, where) until the rest is no larger than a limit,
+    bytes."""
     total = sum(size for _, size, _ in entries)
     for _, size, path in sorted(entries):
         if total <= limit:
@@ -324,11 +330,19 @@ def keep_light(key: str, light: LightMap) -> LightMap:
 
 #: What is kept of the places that a picture shows.
 PIXELS = ("offset", "normal", "material", "lux", "sheen", "known", "rounds")
+#: Whoever composes rests at hundreds of pictures a day, of some MB each: no more of them are kept than this,
+#: bytes, so that they do not crowd out models and light maps.
+MOST_PIXELS = 1e9
 
 
 def keep_pixels(key: str, arrays: dict[str, Any]) -> None:
-    """Keep places that a picture shows, with their light as far as it is known."""
-    _keep(_pixels_file(key), arrays)
+    """Keep places that a picture shows, with their light as far as it is known; the oldest go beyond
+    MOST_PIXELS."""
+    entry = _pixels_file(key)
+    _keep(entry, arrays)
+    with contextlib.suppress(OSError):
+        kept = [(path.stat(), path) for path in entry.parent.glob("*.npz")]
+        _let_go([(stat.st_mtime, stat.st_size, path) for stat, path in kept], MOST_PIXELS, entry)
 
 
 def load_pixels(key: str) -> dict[str, Any] | None:

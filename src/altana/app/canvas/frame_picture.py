@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Protocol
 
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QObject, QRectF
 from PySide6.QtGui import QImage
 
 from altana.app.canvas.aids import HATCHED
@@ -75,9 +75,12 @@ class FramePicture:
         self.look = ""
         self._ordered_key: PictureKey | None = None
         self._latest = 0
-        #: The picture for whose own places light was asked.
-        self._refined: PictureKey | None = None
-        self._rest = Soon(self._studio, RESTING_MS, self._refine)
+        #: The picture for whose own places light was asked, and its view: of another size or with more about
+        #: it it shows others.
+        self._refined: tuple[PictureKey, View] | None = None
+        # It ends with the Frame.
+        assert isinstance(frame, QObject)
+        self._rest = Soon(frame, RESTING_MS, self._refine)
         self._studio.picture.connect(self.arrived)
         self._studio.places_lit.connect(self._lit)
 
@@ -119,11 +122,12 @@ class FramePicture:
         rect = self._frame.frame_rect()
         if camera is None or rect.isEmpty() or not self._frame.isVisible():
             return
-        if self._refined is not None and self._refined != self.key_of(camera):
+        whole = self.view_of(camera, rect, 1.0)
+        if self._refined is not None and self._refined != (self.key_of(camera), whole):
             self._refined = None
             self._studio.light_places(self.channel)
         urgency = {"coarse": 0, "full": 1, "still": 3}[look]
-        view = self.view_of(camera, rect, COARSE.divisor if look == "coarse" else 1.0)
+        view = self.view_of(camera, rect, COARSE.divisor) if look == "coarse" else whole
         staging = self.staging(camera)
         self._latest = self._studio.order_picture(
             self.channel,
@@ -170,13 +174,13 @@ class FramePicture:
     def _refine(self) -> None:
         """Have the light reckoned of the very places that the picture at rest shows."""
         camera = self._frame.camera
-        if camera is None or not self.current or self._frame.walking or self._refined == self.image_key:
+        if camera is None or not self.current or self._frame.walking:
             return
-        if self._studio.lit == KNOWN and refining():
-            self._refined = self.image_key
-            view = self.view_of(camera, self._frame.frame_rect(), 1.0)
+        wanted = self.key_of(camera), self.view_of(camera, self._frame.frame_rect(), 1.0)
+        if wanted != self._refined and self._studio.lit == KNOWN and refining():
+            self._refined = wanted
             light = light_for(self.light(), camera)
-            self._studio.order_places(self.channel, view, light, self.staging(camera))
+            self._studio.order_places(self.channel, wanted[1], light, self.staging(camera))
 
     def _lit(self, channel: str, _share: float, more: bool) -> None:
         """Light of the picture's own places has come."""

@@ -24,10 +24,9 @@ from altana.jobs.service import Desk, Task, Work
 #: What points see is kept so long after light was asked for: the next hour of a sun that is being set takes a
 #: fifth of the time.
 KEPT_S = 120.0
-#: How often it is told how far the light of a picture has come: the window has other things to do; and the
-#: last of it comes with the light.
-TOLD_SHARES = tuple(number / 20 for number in range(20))
-LAST_SHARE = 0.99
+#: So many times it is told how far the light of a picture has come: the window has other things to do; and
+#: the last of it comes with the light.
+TOLD, LAST_SHARE = 20, 0.99
 
 
 class LightingWorker:
@@ -59,15 +58,14 @@ class LightingWorker:
         self._pixels.let_go()
 
     def _light_places(self, task: Task, order: LightPlaces, found: PlacesFound) -> None:
-        shares = iter(TOLD_SHARES)
-        next_share = next(shares)
+        told = -1
 
         def progress(share: float) -> bool:
-            nonlocal next_share
+            nonlocal told
             if self._desk.outdated(task):
                 return False
-            if share >= next_share:
-                next_share = next((other for other in shares if other > share), 2.0)
+            if int(share * TOLD) > told:
+                told = int(share * TOLD)
                 self._desk.answer(task, PlacesLit(order.picture, min(share, LAST_SHARE)))
             return True
 

@@ -180,9 +180,8 @@ class PicturesWorker:
                 order.staging,
             )
 
-        rounds, lit = stage.pixels.of(order.light, order.view, order.staging)
-        if order.look in UNREFINED or stage.lit != KNOWN:
-            rounds, lit = 0, None
+        refined = order.look not in UNREFINED and stage.lit == KNOWN
+        rounds, lit = stage.pixels.of(order.light, order.view, order.staging) if refined else (0, None)
         stage.renderer.pixel_light.show(lit)
         try:
             self._show(stage, task, order.look, (order, sky, rounds), draw)
