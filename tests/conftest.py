@@ -32,7 +32,7 @@ ROOT = Path(__file__).parents[1]
 BUILD = ROOT / "build"
 
 # How long an example takes says how busy the machine is, not whether it is right.
-hypothesis.settings.register_profile("untimed")
+hypothesis.settings.register_profile("untimed", deadline=None)
 hypothesis.settings.load_profile("untimed")
 
 
