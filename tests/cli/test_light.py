@@ -18,7 +18,7 @@ from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.errors import UserError
 from altana.core.light.transport import Cancelled
-from altana.core.project import Walk, WalkKey
+from altana.core.project import USUAL_QUALITIES, Walk, WalkKey
 from altana.core.staging import WHOLE
 from altana.jobs import run as run_module
 from altana.jobs.paces import START, Job
@@ -344,6 +344,19 @@ def test_without_the_compiler_final_says_what_to_install(
         "render", str(house), "--camera", "Front", "--quality", "final", "--out", str(tmp_path / "o")
     )
     assert "libllvm19" in sentence
+
+
+def test_projects_of_before_get_the_light_of_what_review_shows(house: Path) -> None:
+    content = json.loads(house.read_text())
+    del content["qualities"]["review"]["light_rays"]
+    house.write_text(json.dumps(content))
+    assert read_project(house).qualities == USUAL_QUALITIES
+    # What somebody had set stays as it was, and no rays where none are wanted.
+    house.write_text(json.dumps({**content, "qualities": {"review": {"passes": 9, "film_passes": 8}}}))
+    assert read_project(house).qualities.review.light_rays == 0
+    ok("shots", "quality", str(house), "review", "light_rays=0", "passes=8")
+    assert read_project(house).qualities.review == replace(USUAL_QUALITIES.review, light_rays=0)
+    assert "0 rays of light" in ok("shots", "quality", str(house))
 
 
 def test_projects_of_before_get_what_final_stands_for_now(house: Path) -> None:

@@ -8,11 +8,12 @@ import numpy as np
 import pytest
 import scipy
 
-from altana.core.conventions import Floats
+from altana.core.conventions import Bools, Floats, Floats32, Ints32
 from altana.core.light.gloss import ROUGHNESS, SHEEN
 from altana.core.light.light_scene import LightScene
 from altana.core.light.lightmap import LightPoints, spread
-from altana.core.light.pixel_light import PixelLight, PixelPlaces, even_sheen, looked_up, shines
+from altana.core.light.map_texels import MapTexels
+from altana.core.light.pixel_light import PixelLight, PixelPlaces, even_sheen, shines
 from altana.core.light.shape import fan
 from altana.core.light.sky import Sky, sky_of
 from altana.core.light.transport import Cancelled, LightMap, solve
@@ -49,7 +50,17 @@ def places(
 def solved(model: Model, share: float = 0.5, sky: Sky = SKY) -> tuple[LightPoints, LightMap, PixelLight]:
     points, albedo = spread(model), np.full((len(model.materials), 3), share)
     made = solve(model, points, albedo, sky)
-    return points, made, PixelLight(model, LightScene.of(model, albedo), made, sky)
+    return points, made, PixelLight(model, LightScene.of(model, albedo), MapTexels.of(made, model), sky)
+
+
+def looked_up(made: LightMap, model: Model, place: Floats32, face: Ints32, back: Bools) -> Floats:
+    """What is found of a light map, in the mean of every way in which dice may fall."""
+    texels, count = MapTexels.of(made, model), 16
+    steps = (np.arange(count) + 0.5) / count
+    dice = np.stack(np.meshgrid(steps, steps), axis=-1).reshape(-1, 2, 1).repeat(len(face), axis=2)
+    every = [texels.at(place, face, back, fallen) for fallen in dice.astype(np.float32)]
+    mean: Floats = np.mean(every, axis=0, dtype=float)
+    return mean
 
 
 def gathered(light: PixelLight, where: PixelPlaces, rounds: int = 16) -> Floats:
@@ -82,7 +93,7 @@ def test_the_map_is_looked_up_as_it_is_drawn(
     for colour in range(3):
         upper = made.pixels[:half, :, colour]
         drawn = scipy.ndimage.map_coordinates(upper, [at[:, 1], at[:, 0]], order=1, mode="nearest")
-        assert np.allclose(asked[within, colour], drawn[within], rtol=0.01, atol=1.0)
+        assert np.allclose(asked[within, colour], drawn[within], rtol=0.02, atol=2.0)
     # The back of what lies in a wall has another light than its front.
     back = looked_up(made, model, place, face, ~front)
     turned = replace(made, pixels=np.concatenate([made.pixels[half:], made.pixels[:half]]))
@@ -156,7 +167,7 @@ def test_lamps_shine_straight_past_what_stands_there() -> None:
     _, _, light = solved(lit, 0.5, sky)
     straight = light.straight(places([(0.0, 0.0, 0.0), (1.4, 0.0, 0.0)]))
     assert straight[0].mean() == pytest.approx(candela / 4.0, rel=0.1) and straight[1].max() == 0.0
-    dark = PixelLight(lit, light.scene, light.light_map, replace(sky, lamps=0.0))
+    dark = replace(light, sky=replace(sky, lamps=0.0))
     assert not dark.straight(places([(0.0, 0.0, 0.0)])).any()
 
 

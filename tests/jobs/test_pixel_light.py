@@ -13,7 +13,6 @@ import pytest
 from altana.core.camera.pose import Pose
 from altana.core.camera.view import Lens, View
 from altana.core.light.transport import Cancelled
-from altana.core.model import Material
 from altana.core.picture_key import KNOWN
 from altana.core.project import Light, Project
 from altana.core.staging import WHOLE, Staging
@@ -22,7 +21,7 @@ from altana.jobs.children import lighting as lighting_module
 from altana.jobs.children import pictures as pictures_module
 from altana.jobs.children.lighting import LightingWorker
 from altana.jobs.children.pictures import PicturesWorker
-from altana.jobs.light import known_light, light_of
+from altana.jobs.light import known_light
 from altana.jobs.models import Opened
 from altana.jobs.orders import DrawPicture, FindPlaces, LightPlaces, OpenModels, PlacesFound, PlacesLit
 from altana.jobs.pixel_light import (
@@ -39,34 +38,19 @@ from altana.jobs.service import Task
 from altana.render.renderer import Renderer
 from altana.storage import cache
 from altana.storage.cache import cache_folder, keep_pixels, load_pixels
-from tests.conftest import box_between, model_of
+from tests.jobs.sheds import NOON, shed_of
 from tests.jobs.test_drawn_before import FakeDesk
 
-NOON = Light(hour=12.0)
 VIEW = View(Pose((2.0, 0.4, 1.5), 0.0), Lens(20), 96, 64)
-GREY = Material("Grey", (0.8, 0.8, 0.8, 1.0), roughness=0.95)
 
 
 @pytest.fixture
 def shed(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Opened:
-    """A room with an opening, and two deep shelves on its wall."""
     monkeypatch.setenv("ALTANA_CACHE", str(tmp_path))
     monkeypatch.setenv("ALTANA_LIGHT_POINTS", "1000")
     monkeypatch.setattr(pixel_light, "ROUNDS", 2)
     monkeypatch.setattr(pixel_light, "MOST_ROUNDS", 4)
-    model = model_of(
-        ("Floor", box_between((-0.2, -0.2, -0.3), (4.2, 4.2, 0)), GREY),
-        ("Ceiling", box_between((-0.2, -0.2, 2.6), (4.2, 4.2, 2.8)), GREY),
-        ("West", box_between((-0.2, -0.2, 0), (0, 4.2, 2.6)), GREY),
-        ("East", box_between((4, 1.5, 0), (4.2, 4.2, 2.6)), GREY),
-        ("South", box_between((0, -0.2, 0), (4, 0, 2.6)), GREY),
-        ("North", box_between((0, 4, 0), (4, 4.2, 2.6)), GREY),
-        ("Shelf", box_between((1, 3.5, 1.2), (2, 4, 1.22)), GREY),
-        ("Shelf above", box_between((1, 3.5, 1.5), (2, 4, 1.52)), GREY),
-    )
-    opened = Opened(model, ("s",), tmp_path)
-    light_of(opened, NOON)
-    return opened
+    return shed_of(tmp_path)
 
 
 @pytest.fixture

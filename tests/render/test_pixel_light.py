@@ -20,6 +20,7 @@ from altana.core.project import Light
 from altana.core.staging import WHOLE
 from altana.jobs.pixel_light import pixel_view, seen_places
 from altana.render.images import albedos
+from altana.render.pixel_light import at_edges
 from altana.render.quality import Quality
 from altana.render.renderer import Renderer
 
@@ -122,3 +123,25 @@ def test_rough_things_shine_as_their_pixels_say(renderer: Renderer) -> None:
     renderer.pixel_light.show(known)
     light = seen(renderer)
     assert np.abs(light[4:-4, 4:-4] / 25.0 - 1.0).max() < 0.02
+
+
+def test_at_an_edge_of_its_plane_a_place_hardly_counts(renderer: Renderer) -> None:
+    """Cleaning mixes light over edges: what such places say is asked for only where there are no others."""
+    known = lit(renderer)
+    edge = at_edges(known)
+    # Down the middle: where floor and wall meet, two places.
+    rows = np.flatnonzero(edge[:, 48])
+    facing = known.normal[rows, 48, 2]
+    assert len(rows) >= 2 and edge.mean() < 0.2 and facing.max() > 0.9 and facing.min() < 0.1
+    renderer.pixel_light.show(known)
+    plain = seen(renderer, passes=1)
+    known = lit(renderer)
+    known.lux[edge] *= 5.0
+    renderer.pixel_light.show(known)
+    ratio = seen(renderer, passes=1) / plain
+    assert ratio[edge].mean() < 1.8 and np.abs(ratio[~edge] - 1.0).max() < 0.1
+    # Where nothing but edges is known they are all there is.
+    known = replace(known, known=edge)
+    renderer.pixel_light.show(known)
+    alone = seen(renderer, passes=1) / plain
+    assert np.median(alone[edge]) == pytest.approx(5.0, rel=0.1)

@@ -264,7 +264,8 @@ def quality(project: Path, word: str | None, fields: tuple[Field, ...], as_json:
         given = {} if fields == (AS_USUAL,) else fields_of(fields)
         read = edited(project, lambda current: set_making(current, word, replace(now, **given)))
     lines = [
-        f"{name:7} {figures.passes} passes, film frames {figures.film_passes}, shadow map {figures.shadow_px} px"
+        f"{name:7} {figures.passes} passes, film frames {figures.film_passes}, shadow map {figures.shadow_px} px,"
+        f" {figures.light_rays} rays of light a place"
         for name in QUALITY_WORDS
         for figures in (read.qualities.of(name),)
     ]

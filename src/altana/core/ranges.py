@@ -104,6 +104,7 @@ STROKE_PX = Range(0.2, 40.0, "px")
 SEED = Range(0, 999_999)
 SHARE = Range(0.0, 1.0)
 PASSES = Range(1, 256)
+LIGHT_RAYS = Range(0, 1024)
 SHADOW_PX = Range(256, 8192, "px")
 
 #: Figures of a tone by the names of its fields.

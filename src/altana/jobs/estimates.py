@@ -12,7 +12,7 @@ from altana.core.project import LINES, MATERIALS, PENCIL, USUAL_QUALITIES, WHITE
 from altana.jobs.paces import DOUBT, START, Expected, Job, Paces, known_paces
 from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.render.panorama import FACES, SLICES, TILTS_DEG
-from altana.render.quality import Quality, passes_of
+from altana.render.quality import MOST_PLACES, Quality, passes_of, rays_of, refining
 
 #: Starting, opening the model, and the light where it is kept.
 START_JOB = Job(START, 1, 1)
@@ -102,7 +102,17 @@ def job_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> 
         pace_of(item, quality, qualities),
         *drawn_of(item, quality, qualities),
         effort(item, quality, qualities),
+        light_rays_of(item, quality, qualities),
     )
+
+
+def light_rays_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> int:
+    """How many rays look for the light of the places that an item shows; none but for stills in passes."""
+    drawn = isinstance(item, Picture) and item.shot.rendition in (MATERIALS, WHITE_CARD) and refining()
+    if not drawn or samples_of(item, quality, qualities):
+        return 0
+    rays = rays_of(qualities.of(getattr(item, "quality", "") or quality).light_rays, pixels_of(item))
+    return round(min(pixels_of(item), MOST_PLACES) * rays)
 
 
 def expected_of(

@@ -37,6 +37,8 @@ SURE = 1.2
 #: An expectation in doubt may be so many times shorter or longer.
 DOUBT = 2.0
 START = "start"
+#: Seconds for a million rays that look for the light of the places a still shows: 2 to 3.5 on the demo.
+LIGHT_S_A_MILLION = 3.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,18 +55,20 @@ class Pace:
 
 @dataclass(frozen=True, slots=True)
 class Job:
-    """What is drawn: its way of drawing, pictures, pixels in all, and how many times the usual passes, or how
-    many samples, each gets."""
+    """What is drawn: its way of drawing, pictures, pixels in all, how many times the usual passes, or how
+    many samples, each gets, and how many rays look for its light."""
 
     name: str
     pictures: int
     pixels: int
     effort: float = 1.0
+    light_rays: int = 0
 
     @property
     def reckoned_s(self) -> float:
         """Seconds by the figures of the demo's own machine."""
-        return USUAL[self.name].seconds(self.pictures, self.pixels, self.effort)
+        drawn = USUAL[self.name].seconds(self.pictures, self.pixels, self.effort)
+        return drawn + LIGHT_S_A_MILLION * self.light_rays / 1e6
 
 
 @dataclass(frozen=True, slots=True)

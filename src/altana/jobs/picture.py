@@ -25,4 +25,5 @@ class PictureWork:
     def close(self) -> None:
         """End what was started for the rows."""
         self.tracer.close()
+        self.stills.places.close()
         self.rows.lighting.let_go()

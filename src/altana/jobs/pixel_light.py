@@ -15,8 +15,12 @@ import numpy as np
 from altana.core.camera.view import View
 from altana.core.conventions import Bools, Floats, Floats32, Ints32
 from altana.core.light.light_scene import LightScene
+from altana.core.light.map_texels import MapTexels
 from altana.core.light.pixel_light import LitPixels, PixelLight, PixelPlaces, even_sheen
+from altana.core.light.sky import Sky
+from altana.core.light.transport import LightMap
 from altana.core.model import GLASS, WATER, Model
+from altana.core.progress import Progress
 from altana.core.project import Light
 from altana.core.staging import Staging
 from altana.jobs.light import known_light, light_name
@@ -24,13 +28,11 @@ from altana.jobs.models import Opened
 from altana.jobs.orders import PlacesFound
 from altana.jobs.surroundings import sky_for
 from altana.render.images import albedos
+from altana.render.quality import MOST_PLACES
 from altana.render.renderer import Renderer
 from altana.render.traced.tracer import Guides, denoised
 from altana.storage.cache import keep_pixels, load_pixels, pixels_changed
 
-#: A picture has so many places at most: what one of them speaks for is told from its neighbours by plane and
-#: direction.
-MOST_PLACES = 230_400
 #: So many rounds of rays where there are so many places, and more where there are fewer; the first is shown
 #: at once.
 ROUNDS, MOST_ROUNDS = 4, 16
@@ -51,9 +53,11 @@ def rounds_of(view: View) -> int:
     return min(MOST_ROUNDS, round(ROUNDS * MOST_PLACES / (grid.width_px * grid.height_px)))
 
 
-def pixels_name(opened: Opened, light: Light, view: View, staging: Staging) -> str:
-    """What the kept light of a view's pixels is called in the cache."""
-    text = "|".join([light_name(opened, light), repr(pixel_view(view)), repr(staging)])
+def pixels_name(opened: Opened, light: Light, view: View, staging: Staging, rounds: int = 0) -> str:
+    """What the kept light of a view's pixels is called in the cache; of so many ``rounds`` of rays, where
+    others will not do."""
+    told = [str(rounds)] if rounds else []
+    text = "|".join([light_name(opened, light), repr(pixel_view(view)), repr(staging), *told])
     return hashlib.blake2b(text.encode(), digest_size=20).hexdigest()
 
 
@@ -95,9 +99,13 @@ def known_pixels(opened: Opened, light: Light, view: View, staging: Staging) -> 
     held = load_pixels(pixels_name(opened, light, view, staging))
     if held is None or int(held["rounds"]) == 0:
         return 0, None
+    return int(held["rounds"]), lit_pixels(view, held)
+
+
+def lit_pixels(view: View, held: dict[str, Any]) -> LitPixels:
+    """Kept places of a view, as they are drawn."""
     normal, lux, sheen = (held[name].astype(np.float32) for name in ("normal", "lux", "sheen"))
-    lit = LitPixels(pixel_view(view), held["offset"], normal, lux, sheen, held["known"])
-    return int(held["rounds"]), lit
+    return LitPixels(pixel_view(view), held["offset"], normal, lux, sheen, held["known"])
 
 
 @dataclass(slots=True)
@@ -128,12 +136,7 @@ class PixelWork:
         self._scene = None
 
     def light(
-        self,
-        opened: Opened,
-        found: PlacesFound,
-        base: Path,
-        told: Callable[[float], bool],
-        shown: Callable[[float], None],
+        self, opened: Opened, found: PlacesFound, base: Path, told: Progress, shown: Callable[[float], None]
     ) -> None:
         """Reckon the light of places, and keep it with them; ``shown(share)`` is called when there is more to
         see, and at the end.  Where the light map is not known there is nothing to see.  Raises Cancelled."""
@@ -142,15 +145,35 @@ class PixelWork:
         if held is None or light_map is None:
             shown(1.0)
             return
+        rounds = rounds_of(view)
+
+        def more(number: int) -> None:
+            keep_pixels(name, held)
+            shown(number / rounds)
+
+        self.reckon(opened, view, held, (light_map, sky_for(light, base)), rounds, told, more)
+
+    def reckon(
+        self,
+        opened: Opened,
+        view: View,
+        held: dict[str, Any],
+        lit: tuple[LightMap, Sky],
+        rounds: int,
+        told: Progress,
+        more: Callable[[int], None],
+    ) -> None:
+        """Reckon the light of the places of a view by so many rounds of rays, into ``held``; ``more(number)``
+        is called after the first round and the last.  lit : the light map, and the sky it is of.  Raises
+        Cancelled."""
         model = opened.model
         scene, albedo = self._scene_of(opened)
-        work = PixelLight(model, scene, light_map, sky_for(light, base))
+        work = PixelLight(model, scene, MapTexels.of(lit[0], model), lit[1])
         seen = held["material"] >= 0
         places = _places_of(held, seen, view, model)
         straight = work.straight(places, told)
         lux, sheen, open_ = np.zeros_like(straight), np.zeros_like(straight), np.zeros(len(straight))
         guides = Guides(_colours(albedo, held["material"]), held["normal"].astype(np.float32))
-        rounds = rounds_of(view)
         for number in range(rounds):
 
             def part(share: float, number: int = number) -> bool:
@@ -169,8 +192,7 @@ class PixelWork:
                     held[kind] = np.minimum(clean, MOST_LUX).astype(np.float16)
                 held["known"][seen] = open_ > number / 2.0
                 held["rounds"] = np.array(number + 1)
-                keep_pixels(name, held)
-                shown((number + 1) / rounds)
+                more(number + 1)
 
     def _scene_of(self, opened: Opened) -> tuple[LightScene, Floats]:
         keys = tuple(opened.keys)

@@ -6,6 +6,7 @@ import moderngl
 import numpy as np
 import numpy.typing as npt
 
+from altana.core.conventions import Bools
 from altana.core.light.pixel_light import LitPixels
 from altana.render.uniforms import camera_uniforms
 
@@ -14,6 +15,11 @@ from altana.render.uniforms import camera_uniforms
 LIGHT_UNIT, PLACE_UNIT = 0, 2
 #: How directions are packed.
 STEPS = 127.0
+#: How sure it is of places beside which others lie that are not of their plane: cleaning them of grain mixed
+#: in some of the light of those.
+AT_EDGE = 0.75
+#: Of one plane, as pixel_light.glsl has it.
+OFF_PLANE_M, OFF_PLANE_A_METRE, ALIKE = 0.003, 0.0015, 0.9
 
 
 class PixelLightTextures:
@@ -47,7 +53,8 @@ class PixelLightTextures:
             texture.release()
         size = lit.known.shape[1], lit.known.shape[0]
         halves = np.zeros((*lit.known.shape, 8), np.float16)
-        halves[..., :3], halves[..., 3], halves[..., 4:7] = lit.lux, lit.known, lit.sheen
+        halves[..., :3], halves[..., 4:7] = lit.lux, lit.sheen
+        halves[..., 3] = np.where(at_edges(lit), AT_EDGE, 1.0) * lit.known
         facing = np.zeros((*lit.known.shape, 4), np.int8)
         facing[..., :3] = np.rint(lit.normal * STEPS)
         place = np.concatenate([lit.offset.view(np.uint32), facing.view(np.uint32)], axis=2)
@@ -64,6 +71,21 @@ class PixelLightTextures:
             "u_pixel_clip": camera_uniforms(view, view.clip_matrix() @ view.world_to_camera())["u_clip"],
             "u_pixel_eye": tuple(view.pose.eye),
         }
+
+
+def at_edges(lit: LitPixels) -> Bools:
+    """(h, w) places one of whose neighbours lies in another plane."""
+    near = OFF_PLANE_M + OFF_PLANE_A_METRE * np.linalg.norm(lit.offset, axis=2)
+    edge = np.zeros(lit.known.shape, bool)
+    for axis in (0, 1):
+        here: tuple[slice, ...] = (slice(None),) * axis + (slice(None, -1),)
+        there: tuple[slice, ...] = (slice(None),) * axis + (slice(1, None),)
+        away = lit.offset[there] - lit.offset[here]
+        turned = np.einsum("...k,...k->...", lit.normal[here], lit.normal[there]) < ALIKE
+        for side in (here, there):
+            off = np.abs(np.einsum("...k,...k->...", lit.normal[side], away)) > near[side]
+            edge[side] |= turned | off
+    return edge
 
 
 def _rows(pixels: npt.NDArray[np.generic]) -> bytes:

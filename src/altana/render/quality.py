@@ -3,10 +3,16 @@
 from __future__ import annotations
 
 import math
+import os
 from dataclasses import dataclass, replace
 
 from altana.core.camera.view import View
 
+#: "0" leaves pictures at rest, and stills drawn in passes, in the light of the light map: for slow machines.
+PIXEL_LIGHT_SETTING = "ALTANA_PIXEL_LIGHT"
+#: Of a picture the light of so many places is reckoned at most: what one of them speaks for is told from its
+#: neighbours by plane and direction.
+MOST_PLACES, MOST_TIMES = 230_400, 4.0
 #: Large pictures are drawn in parts of this size.
 TILE_PX = 2048
 #: The side of a shadow map unless another is asked for.
@@ -34,6 +40,11 @@ class Quality:
     fitted: bool = False
 
 
+def refining() -> bool:
+    """Whether the light of the very places that pictures show is reckoned on this machine."""
+    return os.environ.get(PIXEL_LIGHT_SETTING, "1") != "0"
+
+
 COARSE = Quality(shadow_px=1024, contact=False, divisor=2.5, taps=1, small_px=24.0, hasty=True)
 FULL = Quality(taps=2, small_px=10.0)
 #: Small pictures, of the strip: no shadow is told from a finer one there.
@@ -46,6 +57,12 @@ SMALL_PX_A_RADIAN = 320.0
 MIRROR_PASSES = 5
 #: What is out of focus is seen from at least so many places in the lens's opening.
 BLUR_PASSES = 32
+
+
+def rays_of(light_rays: int, pixels: int) -> float:
+    """How many rays look for the light of each place of a picture: as many as its quality says where it has
+    MOST_PLACES, and up to four times as many in small ones, whose grain covers more of what is seen."""
+    return light_rays * min(max(MOST_PLACES / max(1, pixels), 1.0), MOST_TIMES)
 
 
 def passes_of(view: View, quality: Quality) -> int:

@@ -28,6 +28,8 @@ log = logging.getLogger(__name__)
 SUFFIX = ".altana"
 #: What final stood for before pictures were path traced.
 DRAWN_FINAL = Making(32, 32, 4096)
+#: And review before light was looked for at the very places that a still shows.
+MAPPED_REVIEW = replace(USUAL_QUALITIES.review, light_rays=0)
 LARGEST_BYTES = 64_000_000
 KIND = "altana-project"
 #: What msgspec learns of the types the first time must not be learnt by two threads at once, which ends the
@@ -137,6 +139,10 @@ def from_json(data: bytes, name: str) -> Project:
         if version < 7 and project.qualities.final == DRAWN_FINAL:
             # What nobody had set is what the word stands for now: light followed to its end.
             project = replace(project, qualities=replace(project.qualities, final=USUAL_QUALITIES.final))
+        if project.qualities.review == MAPPED_REVIEW and not _says(
+            content, "qualities", "review", "light_rays"
+        ):
+            project = replace(project, qualities=replace(project.qualities, review=USUAL_QUALITIES.review))
         if version < 4:
             project = with_rows_for_marks(project)
     except msgspec.ValidationError as error:
@@ -158,6 +164,15 @@ def unknown_fields(path: Path) -> tuple[str, ...]:
     content = msgspec.json.decode(path.read_bytes().removeprefix(b"\xef\xbb\xbf"))
     content.pop("kind", None)
     return tuple(_unknown(content, msgspec.to_builtins(project), ""))
+
+
+def _says(content: Any, *path: str) -> bool:
+    """Whether a file says anything at this place."""
+    for name in path:
+        if not isinstance(content, dict) or name not in content:
+            return False
+        content = content[name]
+    return True
 
 
 def _unknown(content: Any, known: Any, where: str) -> list[str]:

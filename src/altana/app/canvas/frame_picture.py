@@ -17,8 +17,7 @@ from altana.core.light.own import light_for
 from altana.core.picture_key import KNOWN, PictureKey, camera_key
 from altana.core.project import Camera, Light
 from altana.core.staging import Staging
-from altana.jobs.children.looks import refining
-from altana.render.quality import COARSE
+from altana.render.quality import COARSE, refining
 
 #: A picture has rested when nothing was done for so long.
 RESTING_MS = 700

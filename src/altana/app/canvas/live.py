@@ -270,5 +270,5 @@ class FinishedView(LivePicture):
             word=spoken(word),
             more=more,
             whose=whose,
-            note=f", {note}" if note else "",
+            note=f", {spoken(note)}" if note else "",
         )

@@ -7133,6 +7133,14 @@ Als #rrggbb eingeben, oder auf das Farbfeld drücken.</translation>
         <translation>Dasselbe für ein Filmbild</translation>
     </message>
     <message>
+        <source>Light rays, stills</source>
+        <translation>Lichtstrahlen, Standbilder</translation>
+    </message>
+    <message>
+        <source>Of stills drawn in passes: so many rays look for the light of each place that is seen, as for the Frame at rest; 0 takes the light of the whole model, which is there at once</source>
+        <translation>Bei Standbildern, die in Durchgängen gezeichnet werden: So viele Strahlen suchen das Licht jeder Stelle, die zu sehen ist, wie beim ruhenden Bild; 0 nimmt das Licht des ganzen Modells, das gleich da ist</translation>
+    </message>
+    <message>
         <source>What proof, review and final stand for</source>
         <translation>Wofür Probe, Durchsicht und Endfassung stehen</translation>
     </message>
@@ -10282,12 +10290,20 @@ Eingeben, seitwärts ziehen, oder mit den Tasten Auf und Ab.</translation>
         <translation>„{0}“ hat</translation>
     </message>
     <message>
+        <source>Rays of light for {0}: a number</source>
+        <translation>Lichtstrahlen für {0}: eine Zahl</translation>
+    </message>
+    <message>
         <source>Both ends of this stretch are sharp corners. Make one of them smooth, then pull again.</source>
         <translation>Beide Enden dieses Stücks sind scharfe Ecken. Machen Sie eine davon weich und ziehen Sie noch einmal.</translation>
     </message>
     <message>
         <source>There are no treads in this object, so there is no stair to walk up. Choose a stair.</source>
         <translation>Dieses Objekt hat keine Stufen, also gibt es keine Treppe hinaufzugehen. Bitte eine Treppe wählen.</translation>
+    </message>
+    <message>
+        <source>its light is being refined</source>
+        <translation>sein Licht wird verfeinert</translation>
     </message>
     <message>
         <source>{0} {1} made in {2}, in {3}.</source>

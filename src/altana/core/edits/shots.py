@@ -35,6 +35,7 @@ from altana.core.project import (
 from altana.core.ranges import (
     DPI,
     EYES_APART_M,
+    LIGHT_RAYS,
     MINUTES,
     PASSES,
     SAMPLES,
@@ -165,6 +166,7 @@ def checked_qualities(qualities: Qualities) -> Qualities:
                 raise Refused(f"{passes} passes for {word} are outside 1 to 256.")
         for samples in (making.samples, making.film_samples):
             SAMPLES.check(f"Samples for {word}: a number", samples)
+        LIGHT_RAYS.check(f"Rays of light for {word}: a number", making.light_rays)
         if making.shadow_px not in SHADOW_PX:
             raise Refused(f"A shadow map of {making.shadow_px} px for {word} is outside 256 to 8192.")
     return qualities

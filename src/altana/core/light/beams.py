@@ -84,14 +84,8 @@ class Beams:
         one, two = (np.random.default_rng((plane, seed)).random((1, count)) for seed in (1, 2))
         if self.turns is not None:
             one, two = (np.modf(part + self.turns[sides, k, None])[0] for k, part in enumerate((one, two)))
-        every = one.size
-        away, share = drawn_way(
-            np.tile(sun, (every, 1)),
-            np.tile(up, (every, 1)),
-            np.full(every, float(self.gloss.widths[plane])),
-            one.ravel(),
-            two.ravel(),
-        )
+        wide = np.full(1, float(self.gloss.widths[plane]))
+        away, share = drawn_way(sun[None], up[None], wide, one.ravel(), two.ravel())
         shape = (len(sides), count)
         return np.broadcast_to(away.reshape(-1, count, 3), (*shape, 3)), np.broadcast_to(
             share.reshape(-1, count), shape

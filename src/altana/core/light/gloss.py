@@ -128,7 +128,7 @@ def _scattered(origin: Floats32, out: Floats32, seed: float) -> Floats:
 def drawn_way(eye: Floats, normal: Floats, wide: Floats, one: Floats, two: Floats) -> tuple[Floats, Floats]:
     """(k, 3) ways that light goes from surfaces which face (k, 3) and come in sight along ``eye`` (k, 3),
     towards it, drawn as often as their finish, ``wide`` (k,), mirrors them, and the share (k,) that does, 0
-    where it would go into the surface.  one, two : (k,) 0 to 1."""
+    where it would go into the surface.  one, two : (k,) 0 to 1; the others may be one for all."""
     half = _visible_half(eye, normal, wide, one, two)
     along = np.einsum("ij,ij->i", half, eye)
     away = 2.0 * along[:, None] * half - eye
@@ -161,5 +161,5 @@ def _visible_half(eye: Floats, normal: Floats, wide: Floats, one: Floats, two: F
     drawn *= np.column_stack([wide, wide, np.ones(len(wide))])
     drawn[:, 2] = np.maximum(drawn[:, 2], 1e-6)
     drawn /= np.linalg.norm(drawn, axis=1, keepdims=True)
-    half: Floats = np.einsum("ik,ikj->ij", drawn, frame)
+    half: Floats = drawn @ frame[0] if len(frame) == 1 else np.einsum("ik,ikj->ij", drawn, frame)
     return half

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from altana.core.camera.view import View
-from altana.core.conventions import Bools, Floats, Floats32, Ints, Ints32
+from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.light.beams import beams
 from altana.core.light.gathering import Sides, in_chunks
 from altana.core.light.gloss import STRAIGHT
@@ -22,10 +22,10 @@ from altana.core.light.lamp_shadows import ALL, LampReckoning
 from altana.core.light.light_scene import LightScene
 from altana.core.light.lines import Lines
 from altana.core.light.luminaires import NEAREST_M
+from altana.core.light.map_texels import MapTexels
 from altana.core.light.seen import sun_at
 from altana.core.light.shape import frames
 from altana.core.light.sky import Sky
-from altana.core.light.transport import LightMap
 from altana.core.model import Model
 from altana.core.progress import Progress
 
@@ -95,11 +95,12 @@ class Gathered:
 
 @dataclass(frozen=True, slots=True)
 class PixelLight:
-    """What the light of places is reckoned from: the ``scene`` of a model, and its light map under a sky."""
+    """What the light of places is reckoned from: the ``scene`` of a model, and its light map, ``texels``,
+    under a sky."""
 
     model: Model
     scene: LightScene
-    light_map: LightMap
+    texels: MapTexels
     sky: Sky
 
     def straight(self, places: PixelPlaces, progress: Progress | None = None) -> Floats:
@@ -121,13 +122,19 @@ class PixelLight:
         def some(part: Ints) -> tuple[Floats, Floats, Bools]:
             # What is drawn besides is the same for the same places of the same round.
             dice = np.random.default_rng((SEED, number, int(part[0]) if len(part) else 0))
-            return self._gathered(places.only(part), turns[part], dice)
+            few = places.only(part)
+            light, sheen, open_ = self._gathered(few, turns[part], dice)
+            mirrored = self._mirrored(few, turns[part])
+            return light + mirrored, sheen + even_sheen(few, mirrored), open_
 
         parts = in_chunks(np.arange(len(places.position)), CHUNK, some, progress)
         light, sheen, open_ = (np.concatenate(part) for part in zip(*parts, strict=True))
+        return Gathered(light, sheen, open_)
+
+    def _mirrored(self, places: PixelPlaces, turns: Floats) -> Floats:
+        """(n, 3) lux of the sun by way of smooth planes."""
         sun, everyone = np.asarray(self.sky.sun), np.ones(len(places.position), bool)
-        mirrored = beams(_sides(places), self.scene, sun, np.asarray(self.sky.sun_lux), everyone, turns)
-        return Gathered(light + mirrored, sheen + even_sheen(places, mirrored), open_)
+        return beams(_sides(places), self.scene, sun, np.asarray(self.sky.sun_lux), everyone, turns)
 
     def _gathered(
         self, places: PixelPlaces, turns: Floats, dice: np.random.Generator
@@ -188,7 +195,7 @@ class PixelLight:
             sheen = gloss.sheen[face][:, None]
             albedo = np.maximum(albedo - sheen, np.float32(0.0))
             mirrored = sheen * (gloss.plane[face] < 0)[:, None]
-        around = looked_up(self.light_map, self.model, place, face, back)
+        around = self.texels.at(place, face, back, dice.random((2, len(face)), np.float32))
         near = np.flatnonzero(met.run < NEAR_M)
         if turns and len(near):
             around[near] = self._around(place[near], facing[near], turns - 1, dice)
@@ -216,34 +223,6 @@ class PixelLight:
         left = sun_at(self.scene.rays, self.scene.panes, place[lit], facing[lit], towards)
         sunny[lit] = cosine[lit, None] * left * np.asarray(self.sky.sun_lux, np.float32)
         return sunny
-
-
-def looked_up(light_map: LightMap, model: Model, place: Floats32, face: Ints32, back: Bools) -> Floats32:
-    """(k, 3) lux that a light map has at places on triangles, on their front or their back, as the Frame
-    draws it."""
-    corner = model.vertices[model.faces[face]]
-    one, two, at = corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0], place - corner[:, 0]
-    # What share of the way to its second and third corner it lies (barycentric coordinates).
-    aa, ab, bb, a, b = (
-        np.einsum("ij,ij->i", x, y) for x, y in ((one, one), (one, two), (two, two), (one, at), (two, at))
-    )
-    whole = np.maximum(aa * bb - ab * ab, np.float32(1e-20))
-    second, third = (np.clip(x / whole, 0.0, 1.0) for x in (bb * a - ab * b, aa * b - ab * a))
-    over = np.maximum(second + third, 1.0)
-    share = np.stack([1.0 - (second + third) / over, second / over, third / over], axis=1)
-    texel = np.einsum("ij,ijk->ik", share, light_map.uv[face]) - 0.5
-    high, wide = light_map.pixels.shape[0] // 2, light_map.pixels.shape[1]
-    x, y = np.clip(texel[:, 0], 0.0, wide - 1.0), np.clip(texel[:, 1], 0.0, high - 1.0)
-    left, top = x.astype(np.int64), y.astype(np.int64)
-    right, below = np.minimum(left + 1, wide - 1), np.minimum(top + 1, high - 1)
-    across, down = (x - left).astype(np.float32)[:, None], (y - top).astype(np.float32)[:, None]
-    half = np.where(back, high, 0)
-    above, under = (
-        light_map.pixels[half + row, left] * (1.0 - across) + light_map.pixels[half + row, right] * across
-        for row in (top, below)
-    )
-    lux: Floats32 = above * (1.0 - down) + under * down
-    return lux
 
 
 def shines(places: PixelPlaces, out: Floats32) -> Floats:

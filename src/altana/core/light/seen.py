@@ -31,6 +31,8 @@ def in_parts(count: int, work: Callable[[slice], _Made]) -> list[_Made]:
     """Work over slices of ``count`` rows, in several threads: nearly all of it goes on outside Python's
     lock."""
     parts = [slice(start, start + AT_ONCE) for start in range(0, count, AT_ONCE)]
+    if len(parts) < 2:
+        return [work(part) for part in parts]
     with ThreadPoolExecutor(THREADS) as pool:
         return list(pool.map(work, parts))
 

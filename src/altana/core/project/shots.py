@@ -125,13 +125,16 @@ class Making:
     """The figures behind a word of quality: passes (each a whole drawing with the sun and the pixels a little
     elsewhere) of a picture or panorama of the shot list, passes of a film frame or of a still made straight
     from its camera, and the side of the sun's shadow map, pixels.  ``samples`` and ``film_samples``: where
-    they are not 0, light is followed to its end along so many paths a pixel instead (path tracing)."""
+    they are not 0, light is followed to its end along so many paths a pixel instead (path tracing).
+    ``light_rays``: so many rays look for the light of each place that a still drawn in passes shows; 0 leaves
+    it in the light of the light map."""
 
     passes: int
     film_passes: int
     shadow_px: int = 2048
     samples: int = 0
     film_samples: int = 0
+    light_rays: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,7 +142,7 @@ class Qualities:
     """What proof, review and final stand for."""
 
     proof: Making = Making(3, 1)
-    review: Making = Making(8, 8)
+    review: Making = Making(8, 8, light_rays=32)
     final: Making = Making(32, 32, 4096, 64, 24)
 
     def of(self, word: str) -> Making:

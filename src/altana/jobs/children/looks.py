@@ -9,13 +9,6 @@ from altana.render.quality import COARSE, FULL, SMALL, STILL, Quality
 
 #: How often a picture at rest in the window is drawn over itself; fewer where drawing is slow.
 PASSES_SETTING = "ALTANA_FRAME_PASSES"
-#: "0" leaves pictures at rest in the light of the light map.
-PIXEL_LIGHT_SETTING = "ALTANA_PIXEL_LIGHT"
-
-
-def refining() -> bool:
-    """Whether the light of the very places that pictures at rest show is reckoned on this machine."""
-    return os.environ.get(PIXEL_LIGHT_SETTING, "1") != "0"
 
 
 def looks() -> dict[str, Quality]:

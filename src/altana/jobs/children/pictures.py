@@ -56,6 +56,8 @@ TRACED_FOLDER = "traced"
 PASSING = "coarse"
 #: Pictures that are drawn by the light map alone.
 UNREFINED = ("small", PASSING)
+#: What is said of a picture whose light is still being looked for.
+REFINING = "its light is being refined"
 #: The size of a picture that nobody sees.
 AHEAD_PX = (320, 180)
 
@@ -248,17 +250,21 @@ class PicturesWorker:
             )
             note = "in the project's light: this row's is not known yet"
         wanted = finishing.tracer.samples_of(item.shot) if finishing.tracer.traced(item.shot) else 0
+        # A traced picture is shown with few samples first, and sharpens; one that is drawn, before its light
+        # is found.
+        steps = [(step, False, f"{step} of {wanted} samples") for step in SHARPENING if step < wanted]
+        if not wanted and not finishing.stills.places.known(item):
+            steps = [(0, True, REFINING)]
         try:
-            # A traced picture is shown with few samples first, and sharpens.
-            for samples in (*(step for step in SHARPENING if step < wanted), wanted):
-                finishing.rows.samples = samples
+            for samples, hurried, words in (*steps, (wanted, False, "")):
+                finishing.rows.samples, finishing.rows.hurried = samples, hurried
                 shown = finishing.stills.look(item, lambda _: not self._desk.outdated(task))
-                words = note or (f"{samples} of {wanted} samples" if samples < wanted else "")
+                words = note or words
                 self._desk.picture(task, np.rint(shown * 255.0).astype(np.uint8), f"{item.quality}|{words}")
         except Cancelled:
             self._desk.later(task)
         finally:
-            finishing.rows.samples = 0
+            finishing.rows.samples, finishing.rows.hurried = 0, False
             # The Frame goes on in the project's own light.
             finishing.rows.sky(project.light, lambda _: True)
             stage.soft.back()

@@ -53,8 +53,10 @@ class Rows:
     #: those.
     samples: int = 0
     minutes: float = 0.0
-    #: Whether anything got more or fewer samples than its row says (time, grain, *Enough*): how long it took
-    #: says nothing of others.
+    #: Stills are drawn in the light of the light map alone, whatever their quality asks for.
+    hurried: bool = False
+    #: Whether anything got more or fewer samples than its row says (time, grain, *Enough*), or light that was
+    #: kept: how long it took says nothing of others.
     other_samples: bool = False
     #: Where unfinished samples are kept.
     job: Path | None = None
@@ -97,15 +99,17 @@ class Rows:
         """The sky of a light; where it is another than the project's, its soft light is put on first."""
         wanted = None if light == self.project.light else light
         if wanted != self.lit:
-            soft = (
-                self.soft
-                if wanted is None
-                else light_of(self.opened, light, lambda share: progress(0.0), self.base, self.lighting)
-            )
+            soft = self.light_map(light, progress)
             if soft is not None:
                 self.renderer.relight(soft.pixels)
             self.lit = wanted
         return sky_for(light, self.base)
+
+    def light_map(self, light: Light, progress: Progress) -> LightMap | None:
+        """The soft light of a light; None where it is only estimated.  Raises Cancelled."""
+        if light == self.project.light:
+            return self.soft
+        return light_of(self.opened, light, lambda share: progress(0.0), self.base, self.lighting)
 
     def tone_of(self, shot: Shot) -> Tone:
         """The row's own tone, or the project's."""

@@ -16,6 +16,7 @@ from altana.jobs.behind import over
 from altana.jobs.masters import as_kept, camera_json, master_key
 from altana.jobs.requests import Picture
 from altana.jobs.rows.backgrounds import Backgrounds
+from altana.jobs.rows.place_light import PlaceLight
 from altana.jobs.rows.shared import Rows, drawn_as
 from altana.jobs.rows.traced import TracedRows
 from altana.render.drawing import colour_of, line_drawing, pencil_drawing
@@ -33,6 +34,7 @@ class Stills:
 
     def __init__(self, rows: Rows, tracer: TracedRows, backgrounds: Backgrounds) -> None:
         self.rows, self.tracer, self.backgrounds = rows, tracer, backgrounds
+        self.places = PlaceLight(rows)
         #: The still whose master was made last, with it and the layers that another machine made of it, for
         #: its passes.
         self._last: tuple[Picture, Master] | None = None
@@ -127,7 +129,8 @@ class Stills:
             put_together = self.rows.elsewhere.drawn(item, progress)
             if put_together is not None:
                 return as_kept(put_together)
-        master = self.rows.renderer.master(*self._drawing_of(item, progress))
+        with self.places.shown(item, progress) as told:
+            master = self.rows.renderer.master(*self._drawing_of(item, told))
         if master is None:
             raise Cancelled
         return as_kept(master)
@@ -135,7 +138,8 @@ class Stills:
     def tile(self, item: Picture, number: int, progress: Progress) -> tuple[Floats32, Floats32]:
         """One of the tiles of a still's master: light (h, w, 3) and coverage (h, w).  Raises UserError or
         Cancelled."""
-        tile = self.rows.renderer.tile(number, *self._drawing_of(item, progress))
+        with self.places.shown(item, progress) as told:
+            tile = self.rows.renderer.tile(number, *self._drawing_of(item, told))
         if tile is None:
             raise Cancelled
         return tile

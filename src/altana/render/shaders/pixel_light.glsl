@@ -9,6 +9,8 @@ const float OFF_PLANE = 0.003, OFF_PLANE_A_METRE = 0.0015;
 const float ALIKE = 0.9;
 // Those a little farther off are asked only where no nearer one is of the plane.
 const float FARTHER = 0.01;
+// Those at the edge of their plane have some of the light of what lies beside it.
+const float SURE = 0.9, UNSURE = 0.005;
 
 // The light of a place, whether it is known, and how it shines.
 vec4 pixel_light(vec3 world, vec3 normal, out vec3 sheen) {
@@ -33,6 +35,7 @@ vec4 pixel_light(vec3 world, vec3 normal, out vec3 sheen) {
             vec2 away = abs(vec2(i, j) - part);
             vec2 share = max(1.0 - away, 0.0);
             float weight = share.x * share.y + FARTHER * max(2.0 - away.x, 0.0) * max(2.0 - away.y, 0.0);
+            if (light.a < SURE) weight *= UNSURE;
             sum += weight * vec4(light.rgb, 1.0);
             sheen += weight * vec3(unpackHalf2x16(halves.z), unpackHalf2x16(halves.w).x);
         }
