@@ -22,6 +22,8 @@ ALIGNED = 64
 #: So many holes one behind the other are looked through before what is first seen is taken for solid, and how
 #: far a ray is moved behind each.
 HOLES, BEHIND_M = 3, 1e-4
+#: So many faces of panes, one behind the other, colour what is first seen behind them.
+PANES = 4
 
 
 class Follower:
@@ -33,8 +35,8 @@ class Follower:
         import drjit as dr
 
         self._mi, self._lit = mi, (whole, bodies, leaves, glass)
-        # What is seen behind bodies of glass needs all that may stand before them.
-        self._shown = (None if glass is None else whole), bodies, leaves, glass
+        # What is seen behind panes and bodies of glass needs all that may stand before it.
+        self._shown = (whole if panes or glass is not None else None), bodies, leaves, glass
         integrator = mi.load_dict(
             {"type": "volpath" if panes else "path", "max_depth": MAX_DEPTH, "rr_depth": RR_DEPTH}
         )
@@ -69,11 +71,16 @@ class Follower:
         ) -> tuple[Any, Any, Any, Any]:
             ray = mi.Ray3f(origin, along)
             if glass_bodies is None:
-                return _first_seen(mi, solid, foliage, ray)
+                there, away, colour, facing = _first_seen(mi, solid, foliage, ray)
+                if scene is not None:
+                    colour = dr.select(there, colour, 1.0) * _left_by_panes(mi, scene, ray, away)
+                return there, away, colour, facing
             # The way that most of the light comes.
             beyond = through_bodies(mi, glass_bodies, scene, ray, lambda: mi.Float(0.5))
             there, away, colour, facing = _first_seen(mi, solid, foliage, beyond.ray)
             colour = dr.select(there, colour, 1.0) * beyond.left
+            if panes:
+                colour *= _left_by_panes(mi, scene, beyond.ray, away)
             return there | beyond.bent, dr.select(beyond.bent, beyond.away, away), colour, facing
 
         self._follow, self._look = dr.freeze(follow), dr.freeze(look)
@@ -111,6 +118,22 @@ class Follower:
         (n, 3)."""
         there, away, colour, facing = self._look(*self._shown, ray.o, ray.d)
         return np.array(there), np.array(away), np.array(colour).T, np.array(facing).T
+
+
+def _left_by_panes(mi: ModuleType, scene: Any, ray: Any, away: Any) -> Any:
+    """What the faces of panes on a ray's way leave of light: so the edges of glass guide the denoiser."""
+    import drjit as dr
+
+    left, gone = mi.Color3f(1.0), mi.Float(0.0)
+    # Where nothing stands before what is seen there is nothing to ask.
+    going = scene.ray_intersect_preliminary(ray, coherent=True).t < away * (1.0 - BEHIND_M)
+    for _ in range(PANES):
+        met = scene.ray_intersect(mi.Ray3f(ray.o + ray.d * gone, ray.d), going)
+        passes = met.bsdf().eval_null_transmission(met, going)
+        going &= met.is_valid() & (gone + met.t < away) & (dr.max(passes) > 0.0)
+        left *= dr.select(going, passes, 1.0)
+        gone += dr.select(going, met.t + BEHIND_M, 0.0)
+    return left
 
 
 def _behind_holes(mi: ModuleType, foliage: Any, ray: Any) -> tuple[Any, Any]:

@@ -22,6 +22,7 @@ from altana.core.staging import Staging
 from altana.render.traced.bending import ABSORBED, IOR, TINT
 from altana.render.traced.following import Follower
 from altana.render.traced.surfaces import PAINT, RIPPLES_M, Surfaces
+from altana.render.traced.touching import drawn_in
 
 SKY_PX = (1024, 512)
 #: How many times as often as for any other light rays are sent for the sun: nothing else finds it, while
@@ -132,6 +133,18 @@ class _Part:
         faces = self.faces.reshape(-1, 3)
         return replace(self, faces=np.where(sense[:, None] < 0, faces[:, ::-1], faces))
 
+    def moved(self, which: Ints, move: Floats32) -> _Part:
+        """The same with some triangles (k,) moved (k, 3); their corners are theirs alone then."""
+        if not len(which):
+            return self
+        faces = self.faces.reshape(-1, 3).copy()
+        own = faces[which].ravel()
+        faces[which] = len(self.places) + np.arange(len(own)).reshape(-1, 3)
+        places = np.concatenate([self.places, self.places[own] + np.repeat(move, 3, axis=0)])
+        normals, uvs = (np.concatenate([values, values[own]]) for values in (self.normals, self.uvs))
+        paint = None if self.paint is None else np.concatenate([self.paint, self.paint[own]])
+        return _Part(faces, places.astype(np.float32), normals, uvs, paint)
+
 
 class SceneMaker:
     """Makes scenes of one model.  vertices : as ``receded`` has them, where that is known."""
@@ -144,6 +157,7 @@ class SceneMaker:
         self._glass = glass_bodies(model)
         #: Of things in one plane the larger lies a little back.
         self._vertices = receded(model) if vertices is None else vertices
+        self._drawn_in = drawn_in(model, self._vertices)
 
     def make(self, sky: Sky, staging: Staging) -> Scenes:
         """The scenes of a sky and a staging."""
@@ -165,6 +179,8 @@ class SceneMaker:
             places = vertices[used]
             uvs = places[:, :2] / np.float32(RIPPLES_M) if material.kind == WATER else model.uvs[used]
             part = _Part(index, places, normals[used], uvs, paint)
+            if material.kind == GLASS:
+                part = part.moved(*self._moves(chosen))
             mesh = self._mesh(f"material {number}", part, surface, self._glow(material, sky))
             whole[f"m{number}"] = mesh
             if self._glass[chosen].any():
@@ -195,6 +211,12 @@ class SceneMaker:
             Follower(mi, scene, solid, foliage, glass, has_panes),
             core_of(model)[2],
         )
+
+    def _moves(self, chosen: Bools) -> tuple[Ints, Floats32]:
+        """Which of the chosen (m,) triangles, by their number among them, are moved, and by how much."""
+        which, move = self._drawn_in
+        mine = chosen[which]
+        return np.cumsum(chosen)[which[mine]] - 1, move[mine]
 
     def _glass_body(self, number: int, kept: Bools, vertices: Floats32, normals: Floats32) -> Any:
         """The bodies of solid glass of a material as one mesh, its triangles facing outward."""
