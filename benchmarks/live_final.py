@@ -1,5 +1,5 @@
-"""How near the Frame's light is to the final picture, at once and when it has rested: FLIP, and patches that
-are far too dark or too bright.
+"""How near the Frame's light is to the final picture, at once and when it has rested, and that of a still of
+review: FLIP, and patches that are far too dark or too bright.
 
     python benchmarks/live_final.py PROJECT [--samples 64] [--camera NAME ...] [--evening HOUR] [--out FOLDER]
 
@@ -34,7 +34,7 @@ from altana.render.renderer import Renderer
 from altana.storage.project_file import read_project
 
 WIDTH, HEIGHT = 640, 360
-AT_ONCE, AT_REST = "at once", "at rest"
+AT_ONCE, AT_REST, REVIEW = "at once", "at rest", "review"
 #: Darker or lighter than final by more than this, in stops, over more than this share of the frame: a patch
 #: that is seen.
 STOPS, SHARE = 1.5, 0.002
@@ -90,12 +90,14 @@ def main() -> None:
     work = PictureWork(Rows(project, opened, Lookup(opened.model), renderer, wanted.project.parent, soft))
     work.rows.samples = wanted.samples
     cameras: list[Camera] = [c for c in project.cameras if not wanted.camera or c.name in wanted.camera]
-    flips: dict[str, list[float]] = {AT_ONCE: [], AT_REST: []}
+    flips: dict[str, list[float]] = {AT_ONCE: [], AT_REST: [], REVIEW: []}
     for camera in cameras:
         made, took = {}, 0.0
-        for name, quality in ((AT_ONCE, "review"), (AT_REST, "review"), ("final", "final")):
+        for name in (*flips, "final"):
             if name == AT_REST:
                 took = rested(work, opened, project, camera, wanted.project.parent)
+            work.rows.hurried = name in (AT_ONCE, AT_REST)
+            quality = "final" if name == "final" else "review"
             shot = replace(start_values(project, STILL, camera.id), quality=quality)
             item = Picture(shot, camera, WIDTH, HEIGHT, "")
             made[name] = work.stills.master(item, lambda _: True).light.astype(np.float32)

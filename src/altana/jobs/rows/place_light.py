@@ -49,11 +49,12 @@ class PlaceLight:
     @contextmanager
     def shown(self, item: Picture, progress: Progress) -> Iterator[Progress]:
         """Draw in this light meanwhile; what comes back tells of the rest of the work.  Raises Cancelled."""
-        rounds, begun = self.rounds_of(item), 0.0
-        if rounds:
-            if not self.known(item):
-                begun = SHARE
-            self._rows.renderer.pixel_light.show(self._of(item, rounds, lambda part: progress(SHARE * part)))
+        rounds = self.rounds_of(item)
+        if not rounds:
+            yield progress
+            return
+        begun = 0.0 if self.known(item) else SHARE
+        self._rows.renderer.pixel_light.show(self._of(item, rounds, lambda part: progress(SHARE * part)))
         try:
             yield lambda share: progress(begun + (1.0 - begun) * share)
         finally:

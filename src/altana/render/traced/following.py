@@ -66,24 +66,7 @@ class Follower:
                 hit, away = hit * beyond.left, dr.select(beyond.bent, beyond.away, away)
             return hit, valid, away
 
-        def look(
-            scene: Any, solid: Any, foliage: Any, glass_bodies: Any, origin: Any, along: Any
-        ) -> tuple[Any, Any, Any, Any]:
-            ray = mi.Ray3f(origin, along)
-            if glass_bodies is None:
-                there, away, colour, facing = _first_seen(mi, solid, foliage, ray)
-                if scene is not None:
-                    colour = dr.select(there, colour, 1.0) * _left_by_panes(mi, scene, ray, away)
-                return there, away, colour, facing
-            # The way that most of the light comes.
-            beyond = through_bodies(mi, glass_bodies, scene, ray, lambda: mi.Float(0.5))
-            there, away, colour, facing = _first_seen(mi, solid, foliage, beyond.ray)
-            colour = dr.select(there, colour, 1.0) * beyond.left
-            if panes:
-                colour *= _left_by_panes(mi, scene, beyond.ray, away)
-            return there | beyond.bent, dr.select(beyond.bent, beyond.away, away), colour, facing
-
-        self._follow, self._look = dr.freeze(follow), dr.freeze(look)
+        self._follow, self._look = dr.freeze(follow), dr.freeze(_looking(mi, panes))
         #: Where rays lie while they are followed, by their number.
         self._held: dict[int, Floats32] = {}
 
@@ -118,6 +101,29 @@ class Follower:
         (n, 3)."""
         there, away, colour, facing = self._look(*self._shown, ray.o, ray.d)
         return np.array(there), np.array(away), np.array(colour).T, np.array(facing).T
+
+
+def _looking(mi: ModuleType, panes: bool) -> Any:
+    """What is first seen along rays, to be recorded.  panes : whether there are any."""
+    import drjit as dr
+
+    def look(
+        scene: Any, solid: Any, foliage: Any, glass_bodies: Any, origin: Any, along: Any
+    ) -> tuple[Any, Any, Any, Any]:
+        ray, beyond = mi.Ray3f(origin, along), None
+        if glass_bodies is not None:
+            # The way that most of the light comes.
+            beyond = through_bodies(mi, glass_bodies, scene, ray, lambda: mi.Float(0.5))
+            ray = beyond.ray
+        there, away, colour, facing = _first_seen(mi, solid, foliage, ray)
+        if panes:
+            colour = dr.select(there, colour, 1.0) * _left_by_panes(mi, scene, ray, away)
+        if beyond is None:
+            return there, away, colour, facing
+        colour = dr.select(there, colour, 1.0) * beyond.left
+        return there | beyond.bent, dr.select(beyond.bent, beyond.away, away), colour, facing
+
+    return look
 
 
 def _left_by_panes(mi: ModuleType, scene: Any, ray: Any, away: Any) -> Any:

@@ -178,9 +178,7 @@ class SceneMaker:
             surface = mi.load_dict(looks) if isinstance(looks, dict) else looks
             places = vertices[used]
             uvs = places[:, :2] / np.float32(RIPPLES_M) if material.kind == WATER else model.uvs[used]
-            part = _Part(index, places, normals[used], uvs, paint)
-            if material.kind == GLASS:
-                part = part.moved(*self._moves(chosen))
+            part = _Part(index, places, normals[used], uvs, paint).moved(*self._moves(chosen))
             mesh = self._mesh(f"material {number}", part, surface, self._glow(material, sky))
             whole[f"m{number}"] = mesh
             if self._glass[chosen].any():
