@@ -182,6 +182,7 @@ def test_a_table_throws_a_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -
     assert at_edge < 0.75 * free[1] and min(shade) > 0.2 * before
 
 
+@pytest.mark.slow
 def test_a_large_body_throws_no_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -> None:
     """In the light of a glowing wall single places would see it or not, by one line each: blots, where light
     goes over softly."""

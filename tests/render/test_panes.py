@@ -170,7 +170,7 @@ def test_panes_give_a_room_some_of_its_own_light_back(engine: ModuleType) -> Non
     assert more[0] == pytest.approx(more[1], rel=0.3)
 
 
-@pytest.mark.parametrize("sun", ["behind", "before"])
+@pytest.mark.parametrize("sun", [pytest.param("behind", marks=pytest.mark.slow), "before"])
 def test_frosted_glass_is_as_bright_as_in_final_pictures(sun: str, engine: ModuleType) -> None:
     """With the sun behind it it glares where one looks towards the sun, and not elsewhere; it had been three
     quarters as bright."""

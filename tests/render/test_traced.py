@@ -390,6 +390,7 @@ def test_a_room_lit_by_few_bright_places_is_not_dimmed(engine: ModuleType) -> No
     assert levels[1] > 1.0
 
 
+@pytest.mark.slow
 def test_a_thin_bar_before_a_bright_sky_stays_as_dark_as_in_the_frame(engine: ModuleType) -> None:
     bars = [
         (f"Bar {n}", box_between((0.2 * n - 2, -5.01, -1), (0.2 * n - 1.9, -5, 5)), DARK) for n in range(20)

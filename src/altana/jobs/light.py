@@ -25,7 +25,7 @@ from altana.storage.cache import keep_light, light_key, load_light
 #: For slow machines: how many points the soft light takes at most.
 POINTS_SETTING = "ALTANA_LIGHT_POINTS"
 #: So many points are enough to see a room by while the rest is reckoned.
-ROUGH_POINTS = 9_000
+ROUGH_POINTS = 20_000
 #: Memory that must be free for what points see to be kept, bytes.
 LEAST_FREE = 2e9
 #: The folder of a project without surroundings.
