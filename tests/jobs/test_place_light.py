@@ -45,7 +45,7 @@ def shed(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Opened:
 def project() -> Project:
     camera = Camera("", "Shelves", (2.0, 0.4, 1.5), 0.0, focal_mm=20.0, width_px=SIZE[0], height_px=SIZE[1])
     shown, _ = add_camera(Project(light=NOON), replace(camera, inside=True))
-    return set_making(shown, "review", replace(shown.qualities.review, light_rays=8))
+    return set_making(shown, "review", replace(shown.qualities.review, light_rays=16))
 
 
 @pytest.fixture
@@ -134,7 +134,7 @@ def test_a_row_of_another_hour_has_the_light_of_that_hour(
 
 def test_broken_off_nothing_is_kept(work: PictureWork, project: Project) -> None:
     work.rows.project = project = set_making(
-        project, "review", replace(project.qualities.review, light_rays=28)
+        project, "review", replace(project.qualities.review, light_rays=56)
     )
     assert work.stills.places.rounds_of(still(project)) == 7
     with pytest.raises(Cancelled):
@@ -154,7 +154,7 @@ def test_drawings_and_slow_machines_do_without(
         == 0
     )
     reckoned = job_of(still(project), "review", project.qualities)
-    assert reckoned.light_rays == pytest.approx(SIZE[0] * SIZE[1] * rays_of(8, SIZE[0] * SIZE[1]), abs=1)
+    assert reckoned.light_rays == pytest.approx(SIZE[0] * SIZE[1] * rays_of(16, SIZE[0] * SIZE[1]), abs=1)
     drawn = job_of(still(project, rendition=LINES), "review", project.qualities)
     assert drawn.light_rays == 0 and reckoned.reckoned_s > drawn.reckoned_s
     monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "0")
@@ -164,8 +164,8 @@ def test_drawings_and_slow_machines_do_without(
 
 def test_small_pictures_get_more_rays_a_place() -> None:
     assert rays_of(32, MOST_PLACES) == rays_of(32, 10 * MOST_PLACES) == 32.0
-    assert rays_of(32, MOST_PLACES // 2) == 64.0
-    assert rays_of(32, MOST_PLACES // 8) == rays_of(32, 0) == 128.0
+    assert rays_of(32, MOST_PLACES * 2 // 3) == 48.0
+    assert rays_of(32, MOST_PLACES // 8) == rays_of(32, 0) == 64.0
     assert rays_of(0, 100) == 0.0
 
 

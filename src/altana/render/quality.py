@@ -12,7 +12,7 @@ from altana.core.camera.view import View
 PIXEL_LIGHT_SETTING = "ALTANA_PIXEL_LIGHT"
 #: Of a picture the light of so many places is reckoned at most: what one of them speaks for is told from its
 #: neighbours by plane and direction.
-MOST_PLACES, MOST_TIMES = 230_400, 4.0
+MOST_PLACES, MOST_TIMES = 230_400, 2.0
 #: Large pictures are drawn in parts of this size.
 TILE_PX = 2048
 #: The side of a shadow map unless another is asked for.
@@ -61,7 +61,7 @@ BLUR_PASSES = 32
 
 def rays_of(light_rays: int, pixels: int) -> float:
     """How many rays look for the light of each place of a picture: as many as its quality says where it has
-    MOST_PLACES, and up to four times as many in small ones, whose grain covers more of what is seen."""
+    MOST_PLACES, and up to twice as many in small ones, whose grain covers more of what is seen."""
     return light_rays * min(max(MOST_PLACES / max(1, pixels), 1.0), MOST_TIMES)
 
 
