@@ -346,6 +346,27 @@ def test_without_the_compiler_final_says_what_to_install(
     assert "libllvm19" in sentence
 
 
+def test_a_still_of_review_looks_for_the_light_of_its_places_and_a_proof_does_not(
+    house: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "1")
+    monkeypatch.setenv("ALTANA_CACHE", str(tmp_path / "cache"))
+    ok("camera", "add", str(house), "--eye", "0,-8,1.6", "--name", "Front", "--size", "64x36")
+
+    def made(quality: str, out: str) -> bytes:
+        told("render", str(house), "--camera", "Front", "--quality", quality, "--out", str(tmp_path / out))
+        return (tmp_path / out / "front.png").read_bytes()
+
+    made("proof", "one")
+    assert not (tmp_path / "cache" / "pixels").exists()
+    first = made("review", "two")
+    (kept,) = (tmp_path / "cache" / "pixels").iterdir()
+    written = kept.stat().st_mtime_ns
+    assert made("review", "three") == first and kept.stat().st_mtime_ns == written
+    ok("shots", "quality", str(house), "review", "light_rays=0")
+    assert made("review", "four") != first
+
+
 def test_projects_of_before_get_the_light_of_what_review_shows(house: Path) -> None:
     content = json.loads(house.read_text())
     del content["qualities"]["review"]["light_rays"]
