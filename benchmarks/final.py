@@ -1,9 +1,11 @@
 """Final pictures against themselves: how near few cleaned samples are to many plain ones, what another seed
 changes, and how fast shadows follow a sun that is dragged.
 
-    python benchmarks/final.py PROJECT converges|seeds|sun|alone [--camera NAME ...] [--many N] [--wide PX]
+    python benchmarks/final.py PROJECT converges|seeds|sun|alone [--camera NAME ...]
+        [--many N] [--wide PX] [--twice]
 
-`converges` with --wide looks at four parts of larger pictures: all of one would take an hour.
+`converges` with --wide looks at four parts of larger pictures: all of one would take an hour.  With --twice
+it also says how far two plain pictures of as many samples are from each other.
 """
 
 from __future__ import annotations
@@ -111,7 +113,7 @@ def parts_of(whole: FlatSights) -> list[Part]:
     return [Part(whole, int(x * wide), int(y * high), *some) for x, y in corners]
 
 
-def converges(studio: Studio, cameras: list[Camera], many: int, wide: int) -> None:
+def converges(studio: Studio, cameras: list[Camera], many: int, wide: int, twice: bool) -> None:
     """Few samples cleaned against many plain ones of the same scene."""
     worst, high = 0.0, wide * 9 // 16
     for camera in cameras:
@@ -120,17 +122,23 @@ def converges(studio: Studio, cameras: list[Camera], many: int, wide: int) -> No
         tracer = studio.tracer(camera, studio.project.light, camera.ev)
         sums = traced(tracer, sights, FEW)
         clean = shown(denoised(sums.mean, tracer.guides(sights)), camera.ev)
-        flips = []
+        flips, apart = [], []
         for part in parts_of(sights):
-            # Others than the first: the two share no samples.
-            plain = part.plain(studio.tracer(camera, studio.project.light, camera.ev, seed=7), many)
+            # Others than the first: no two share samples.
+            plain, *other = (
+                shown(
+                    part.plain(studio.tracer(camera, studio.project.light, camera.ev, seed), many), camera.ev
+                )
+                for seed in ((7, 8) if twice else (7,))
+            )
             own = clean[part.top : part.top + part.high, part.left : part.left + part.wide]
-            _, flip, _ = flip_evaluator.evaluate(shown(plain, camera.ev), np.ascontiguousarray(own), "LDR")
-            flips.append(float(flip))
+            flips.append(float(flip_evaluator.evaluate(plain, np.ascontiguousarray(own), "LDR")[1]))
+            apart += [float(flip_evaluator.evaluate(plain, item, "LDR")[1]) for item in other]
         worst = max(worst, float(np.mean(flips)))
         print(
             f"{camera.name[:36]:36} FLIP {np.mean(flips):.3f}  grain of {FEW} {sums.grain:.3f}"
-            f"  {time.perf_counter() - began:.0f} s",
+            + (f"  two of {many}: {np.mean(apart):.3f}" if apart else "")
+            + f"  {time.perf_counter() - began:.0f} s",
             flush=True,
         )
     print(f"worst {worst:.3f}")
@@ -243,12 +251,13 @@ def main() -> None:
     parser.add_argument("--camera", action="append", default=[])
     parser.add_argument("--many", type=int, default=2048)
     parser.add_argument("--wide", type=int, default=WIDE, help="of the pictures of `converges`, px")
+    parser.add_argument("--twice", action="store_true")
     wanted = parser.parse_args()
     studio = Studio(wanted.project)
     chosen = [item for item in studio.project.cameras if item.name in wanted.camera]
     cameras = chosen or list(studio.project.cameras[:6])
     if wanted.what == "converges":
-        converges(studio, cameras, wanted.many, wanted.wide)
+        converges(studio, cameras, wanted.many, wanted.wide, wanted.twice)
     elif wanted.what == "seeds":
         seeds(studio)
     elif wanted.what == "alone":
