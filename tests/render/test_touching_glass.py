@@ -18,7 +18,7 @@ from altana.core.staging import WHOLE
 from altana.render.traced.engine import llvm_library, start_engine
 from altana.render.traced.scene import SceneMaker
 from altana.render.traced.sights import FlatSights
-from altana.render.traced.touching import ENOUGH, STEP, THICK, drawn_in
+from altana.render.traced.touching import ENOUGH, MOST_M, STEP, THICK, drawn_in
 from altana.render.traced.tracer import Tracer
 from tests.conftest import box_between, model_of
 from tests.small_pictures import live_light, traced_light
@@ -76,6 +76,12 @@ def test_what_touches_is_drawn_in_and_nothing_else() -> None:
     # However thin, it does not come out on its other side.
     _, thin = moves(model_of(WALL, ("Film", box_between((-1, 4.9997, -1), (1, 5, 1)), PANE)))
     assert len(thin) and np.abs(thin[:, 1]).max() <= 0.0003 / THICK + 1e-6
+    # However far from the origin, nobody sees that it was moved.
+    far = [part.copy() for part in (WALL[1], STRIP)]
+    for part in far:
+        part.apply_translation((300.0, 0.0, 0.0))
+    _, moved = moves(model_of(("Wall", far[0], GREY), ("Strip", far[1], PANE)))
+    assert len(moved) and np.linalg.norm(moved, axis=1).max() == pytest.approx(MOST_M, rel=1e-3)
     # A frame that covers no more than the rim of a pane is enough.
     rows, _ = moves(
         model_of(

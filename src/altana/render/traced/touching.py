@@ -18,8 +18,9 @@ from altana.core.model import GLASS, Model
 #: The tracer's rays begin anew this far away, times one and the largest coordinate; and how much more is
 #: enough.
 STEP, ENOUGH = 1500 * 2.0**-24, 1.3
-#: Glass is no thinner than three times what its faces may be moved.
-THICK = 3.0
+#: Glass is no thinner than three times what its faces may be moved; and more than this would be seen, metres:
+#: farther than some fifty metres from the model's origin not every stripe goes.
+THICK, MOST_M = 3.0, 0.006
 #: Farther off than this the next face of glass is another pane's.
 ONE_PANE_M = 0.1
 #: How far within its edges a face is looked at, metres, and at how many places along each.
@@ -34,7 +35,7 @@ def drawn_in(model: Model, vertices: Floats32) -> tuple[Ints, Floats32]:
     if not len(which) or glass.all():
         return np.zeros(0, np.int64), np.zeros((0, 3), np.float32)
     corners = vertices[model.faces[which]].astype(float)
-    reach = ENOUGH * STEP * (1.0 + np.abs(corners).max(axis=(1, 2)))
+    reach = np.minimum(ENOUGH * STEP * (1.0 + np.abs(corners).max(axis=(1, 2))), MOST_M)
     normal = normals_of(model, which)
     places = _looked_at(corners)
     count = places.shape[1]
