@@ -157,6 +157,11 @@ def test_drawings_and_slow_machines_do_without(
     assert reckoned.light_rays == pytest.approx(SIZE[0] * SIZE[1] * rays_of(16, SIZE[0] * SIZE[1]), abs=1)
     drawn = job_of(still(project, rendition=LINES), "review", project.qualities)
     assert drawn.light_rays == 0 and reckoned.reckoned_s > drawn.reckoned_s
+    # A model too large for a light map, or one whose light is not known yet.
+    soft, work.rows.soft = work.rows.soft, None
+    assert places.rounds_of(still(project)) == 0 and places.known(still(project))
+    work.rows.soft = soft
+    assert places.rounds_of(still(project)) > 0 and not places.known(still(project))
     monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "0")
     assert places.rounds_of(still(project)) == 0
     assert job_of(still(project), "review", project.qualities).light_rays == 0

@@ -33,9 +33,12 @@ class PlaceLight:
         self._last: tuple[str, LitPixels] | None = None
 
     def rounds_of(self, item: Picture) -> int:
-        """How many rounds of rays the places of a still get; none in drawings."""
+        """How many rounds of rays the places of a still get; none in drawings, and where there is no light
+        map to go by."""
         shot, view = item.shot, item.view()
-        if shot.rendition not in (MATERIALS, WHITE_CARD) or not refining() or self._rows.hurried:
+        if shot.rendition not in (MATERIALS, WHITE_CARD) or not refining():
+            return 0
+        if self._rows.hurried or self._rows.soft is None:
             return 0
         making = self._rows.project.qualities.of(shot.quality)
         return math.ceil(rays_of(making.light_rays, view.width_px * view.height_px) / RAYS)

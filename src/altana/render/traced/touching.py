@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from altana.core.conventions import Floats, Floats32, Ints
+from altana.core.conventions import Bools, Floats, Floats32, Ints
 from altana.core.geometry.rays import RayScene
 from altana.core.light.light_scene import normals_of
 from altana.core.model import GLASS, Model
@@ -25,6 +25,8 @@ THICK, MOST_M = 3.0, 0.006
 ONE_PANE_M = 0.1
 #: How far within its edges a face is looked at, metres, and at how many places along each.
 WITHIN_M, ALONG = 0.004, 5
+#: Triangles looked at in one go.
+AT_ONCE = 1 << 15
 
 
 def drawn_in(model: Model, vertices: Floats32) -> tuple[Ints, Floats32]:
@@ -37,13 +39,9 @@ def drawn_in(model: Model, vertices: Floats32) -> tuple[Ints, Floats32]:
     corners = vertices[model.faces[which]].astype(float)
     reach = np.minimum(ENOUGH * STEP * (1.0 + np.abs(corners).max(axis=(1, 2))), MOST_M)
     normal = normals_of(model, which)
-    places = _looked_at(corners)
-    count = places.shape[1]
-    towards = np.repeat(normal, count, axis=0)
-    far = np.repeat(reach, count)
-    begins = places.reshape(-1, 3) + towards * far[:, None]
     other = RayScene.of(model, chosen=~glass)
-    touches = other.shaded(begins, -towards, 2.0 * far).reshape(-1, count).any(axis=1)
+    parts = [slice(start, start + AT_ONCE) for start in range(0, len(which), AT_ONCE)]
+    touches = np.concatenate([_touches(other, corners[part], normal[part], reach[part]) for part in parts])
     if not touches.any():
         return np.zeros(0, np.int64), np.zeros((0, 3), np.float32)
     which, normal, reach, middle = (
@@ -61,6 +59,18 @@ def drawn_in(model: Model, vertices: Floats32) -> tuple[Ints, Floats32]:
         thick, side = np.where(nearer, away, thick), np.where(nearer, sign, side)
     moved = (side * np.minimum(reach, thick / THICK))[:, None] * normal
     return which, moved.astype(np.float32)
+
+
+def _touches(other: RayScene, corners: Floats, normal: Floats, reach: Floats) -> Bools:
+    """(k,) which triangles (k, 3, 3) that face (k, 3) lie no farther than ``reach`` (k,) from another
+    thing."""
+    places = _looked_at(corners)
+    count = places.shape[1]
+    towards, far = np.repeat(normal, count, axis=0), np.repeat(reach, count)
+    begins = places.reshape(-1, 3) + towards * far[:, None]
+    met = other.shaded(begins, -towards, 2.0 * far).reshape(-1, count)
+    touches: Bools = np.any(met, axis=1)
+    return touches
 
 
 def _looked_at(corners: Floats) -> Floats:
