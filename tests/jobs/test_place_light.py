@@ -1,4 +1,4 @@
-"""Stills of review are drawn in the light of the very places they show."""
+"""Stills and panoramas of review are drawn in the light of the very places they show."""
 
 from __future__ import annotations
 
@@ -9,11 +9,13 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from altana.core.conventions import Floats32
 from altana.core.edits.cameras import add_camera
 from altana.core.edits.shots import set_making, start_values
 from altana.core.errors import Refused
 from altana.core.light.transport import Cancelled
-from altana.core.project import LINES, STILL, Camera, Light, Project
+from altana.core.progress import Progress
+from altana.core.project import LINES, PANORAMA, STILL, Camera, Light, Project
 from altana.core.staging import Lookup
 from altana.jobs.children import pictures as pictures_module
 from altana.jobs.children.pictures import REFINING, PicturesWorker
@@ -22,11 +24,13 @@ from altana.jobs.light import known_light, light_of
 from altana.jobs.models import Opened
 from altana.jobs.orders import DrawFinished, OpenModels
 from altana.jobs.picture import PictureWork
-from altana.jobs.requests import Picture
+from altana.jobs.requests import Pano, Picture
 from altana.jobs.rows.shared import Rows
 from altana.jobs.service import Task
+from altana.render.encode import exr_light
 from altana.render.quality import MOST_PLACES, rays_of
 from altana.render.renderer import Renderer
+from altana.render.round_light import light_places
 from tests.jobs.sheds import NOON, shed_of
 from tests.jobs.test_drawn_before import FakeDesk
 
@@ -98,11 +102,11 @@ def test_made_again_it_is_the_same_kept_or_not(
     shed: Opened, work: PictureWork, project: Project, tmp_path: Path
 ) -> None:
     item = still(project)
-    assert not work.stills.places.known(item)
+    assert not work.places.known(item)
     first = work.stills.master(item, yes).light
-    assert work.stills.places.known(item) and not work.rows.other_samples
+    assert work.places.known(item) and not work.rows.other_samples
     other = work_of(shed, project)
-    assert other.stills.places.known(item)
+    assert other.places.known(item)
     assert np.array_equal(other.stills.master(item, yes).light, first)
     # How long it took says nothing of one whose light is not known.
     assert other.rows.other_samples
@@ -136,17 +140,17 @@ def test_broken_off_nothing_is_kept(work: PictureWork, project: Project) -> None
     work.rows.project = project = set_making(
         project, "review", replace(project.qualities.review, light_rays=56)
     )
-    assert work.stills.places.rounds_of(still(project)) == 7
+    assert work.places.rounds_of(still(project)) == 7
     with pytest.raises(Cancelled):
         work.stills.master(still(project), lambda share: share < 0.3)
-    assert not work.stills.places.known(still(project))
+    assert not work.places.known(still(project))
     assert work.rows.renderer.pixel_light.uniforms() == {}
 
 
 def test_drawings_and_slow_machines_do_without(
     work: PictureWork, project: Project, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    places = work.stills.places
+    places = work.places
     assert places.rounds_of(still(project)) > 0
     assert (
         places.rounds_of(still(project, rendition=LINES))
@@ -206,3 +210,62 @@ def test_as_it_will_be_made_is_seen_before_its_light_is_found(
     assert desk.notes[2:] == ["review|"] and np.array_equal(desk.pictures[1], desk.pictures[2])
     assert worker._stage is not None
     worker._stage.renderer.close()
+
+
+def panorama(project: Project, **values: object) -> Pano:
+    shot = replace(start_values(project, PANORAMA, project.cameras[0].id), **{"quality": "review", **values})
+    return Pano(shot, project.cameras[0], 128, 64, "")
+
+
+def round_of(work: PictureWork, item: Pano, told: Progress = yes) -> Floats32:
+    _, _, master = work.panoramas.panorama(item, told)
+    assert master is not None
+    path = work.rows.base / "round.exr"
+    path.write_bytes(master)
+    return exr_light(path)
+
+
+def test_panoramas_of_review_have_the_light_of_their_places(work: PictureWork, project: Project) -> None:
+    told: list[float] = []
+
+    def tell(share: float) -> bool:
+        told.append(share)
+        return True
+
+    item = panorama(project)
+    assert not work.places.known(item)
+    review = round_of(work, item, tell)
+    assert work.places.known(item) and told == sorted(told) and told[-1] <= 1.0
+    assert any(0.1 < share < 0.7 for share in told)
+    assert work.rows.renderer.pixel_light.uniforms() == {}
+    assert np.array_equal(round_of(work, item), review)
+    # A row made face by face on other machines has the same.
+    alone = work_of(work.rows.opened, project)
+    face = alone.panoramas.face(item, "left", yes)
+    assert np.array_equal(face, work.panoramas.face(item, "left", yes))
+    alone.close()
+    alone.rows.renderer.close()
+    work.rows.hurried = True
+    hurried, proof = (round_of(work, one).mean(axis=2) for one in (item, panorama(project, quality="proof")))
+    assert np.abs(hurried / proof - 1.0).mean() < 0.02
+    other = review.mean(axis=2) / hurried
+    assert np.abs(other - 1.0).mean() > 0.02 and np.median(other) == pytest.approx(1.0, abs=0.12)
+
+
+def test_panoramas_for_two_eyes_have_the_light_of_the_map(work: PictureWork, project: Project) -> None:
+    assert work.places.rounds_of(panorama(project)) == work.places.rounds_of(still(project)) == 2
+    assert work.places.rounds_of(panorama(project, stereo_m=0.064)) == 0
+    reckoned = job_of(panorama(project), "review", project.qualities).light_rays
+    assert reckoned == light_places(128) * 32
+    assert job_of(panorama(project, stereo_m=0.064), "review", project.qualities).light_rays == 0
+
+
+def test_a_panorama_broken_off_leaves_the_light_of_whole_faces(work: PictureWork, project: Project) -> None:
+    item = panorama(project)
+    with pytest.raises(Cancelled):
+        work.panoramas.panorama(item, lambda share: share < 0.4)
+    assert not work.places.known(item) and work.rows.renderer.pixel_light.uniforms() == {}
+    # Those that were done are not looked for again.
+    again: list[float] = []
+    work.places.find(item, lambda share: again.append(share) is None)
+    assert work.places.known(item) and again[0] > 0.3

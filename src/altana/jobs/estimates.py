@@ -13,6 +13,7 @@ from altana.jobs.paces import DOUBT, START, Expected, Job, Paces, known_paces
 from altana.jobs.requests import Film, Item, Pano, Picture
 from altana.render.panorama import FACES, SLICES, TILTS_DEG
 from altana.render.quality import MOST_PLACES, Quality, passes_of, rays_of, refining
+from altana.render.round_light import light_places
 
 #: Starting, opening the model, and the light where it is kept.
 START_JOB = Job(START, 1, 1)
@@ -107,12 +108,16 @@ def job_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> 
 
 
 def light_rays_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITIES) -> int:
-    """How many rays look for the light of the places that an item shows; none but for stills in passes."""
-    drawn = isinstance(item, Picture) and item.shot.rendition in (MATERIALS, WHITE_CARD) and refining()
-    if not drawn or samples_of(item, quality, qualities):
+    """How many rays look for the light of the places that an item shows; none but for stills and panoramas in
+    passes."""
+    if isinstance(item, Film) or item.shot.rendition not in (MATERIALS, WHITE_CARD) or not refining():
         return 0
-    rays = rays_of(qualities.of(getattr(item, "quality", "") or quality).light_rays, pixels_of(item))
-    return round(min(pixels_of(item), MOST_PLACES) * rays)
+    if samples_of(item, quality, qualities) or (isinstance(item, Pano) and item.shot.stereo_m):
+        return 0
+    pixels = item.width_px * item.height_px
+    rays = rays_of(qualities.of(item.quality or quality).light_rays, pixels)
+    places = light_places(item.width_px) if isinstance(item, Pano) else min(pixels, MOST_PLACES)
+    return round(places * rays)
 
 
 def expected_of(

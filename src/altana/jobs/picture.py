@@ -5,6 +5,7 @@ from __future__ import annotations
 from altana.jobs.rows.backgrounds import Backgrounds
 from altana.jobs.rows.film_frames import FilmFrames
 from altana.jobs.rows.panoramas import Panoramas
+from altana.jobs.rows.place_light import PlaceLight
 from altana.jobs.rows.shared import Rows
 from altana.jobs.rows.stills import Stills
 from altana.jobs.rows.traced import TracedRows
@@ -18,12 +19,13 @@ class PictureWork:
         self.rows = rows
         self.tracer = TracedRows(rows)
         self.backgrounds = Backgrounds(rows)
-        self.stills = Stills(rows, self.tracer, self.backgrounds)
-        self.panoramas = Panoramas(rows, self.tracer)
+        self.places = PlaceLight(rows)
+        self.stills = Stills(rows, self.tracer, self.backgrounds, self.places)
+        self.panoramas = Panoramas(rows, self.tracer, self.places)
         self.film_frames = FilmFrames(rows, self.tracer, self.backgrounds)
 
     def close(self) -> None:
         """End what was started for the rows."""
         self.tracer.close()
-        self.stills.places.close()
+        self.places.close()
         self.rows.lighting.let_go()

@@ -6,7 +6,7 @@ import moderngl
 import numpy as np
 import numpy.typing as npt
 
-from altana.core.conventions import Bools
+from altana.core.conventions import Bools, Floats, Floats32
 from altana.core.light.pixel_light import LitPixels
 from altana.render.uniforms import camera_uniforms
 
@@ -73,9 +73,15 @@ class PixelLightTextures:
         }
 
 
+def off_plane_m(offset: Floats32) -> Floats:
+    """(...) how far off a plane places (..., 3), as seen from the eye, may lie that are of it, metres."""
+    near: Floats = OFF_PLANE_M + OFF_PLANE_A_METRE * np.linalg.norm(offset, axis=-1)
+    return near
+
+
 def at_edges(lit: LitPixels) -> Bools:
     """(h, w) places one of whose neighbours lies in another plane."""
-    near = OFF_PLANE_M + OFF_PLANE_A_METRE * np.linalg.norm(lit.offset, axis=2)
+    near = off_plane_m(lit.offset)
     edge = np.zeros(lit.known.shape, bool)
     for axis in (0, 1):
         here: tuple[slice, ...] = (slice(None),) * axis + (slice(None, -1),)

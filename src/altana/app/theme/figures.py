@@ -50,9 +50,9 @@ COLUMNS = (
     ("film_samples", tr("Samples, film frames"), tr("The same for a film frame"), 8, 0, 4096),
     (
         "light_rays",
-        tr("Light rays, stills"),
+        tr("Light rays, pictures"),
         tr(
-            "Of stills drawn in passes: so many rays look for the light of each place that is seen, as for the Frame at rest; 0 takes the light of the whole model, which is there at once"
+            "Of stills and panoramas drawn in passes: so many rays look for the light of each place that is seen, as for the Frame at rest; 0 takes the light of the whole model, which is there at once"
         ),
         16,
         0,

@@ -7133,12 +7133,12 @@ Als #rrggbb eingeben, oder auf das Farbfeld drücken.</translation>
         <translation>Dasselbe für ein Filmbild</translation>
     </message>
     <message>
-        <source>Light rays, stills</source>
-        <translation>Lichtstrahlen, Standbilder</translation>
+        <source>Light rays, pictures</source>
+        <translation>Lichtstrahlen, Bilder</translation>
     </message>
     <message>
-        <source>Of stills drawn in passes: so many rays look for the light of each place that is seen, as for the Frame at rest; 0 takes the light of the whole model, which is there at once</source>
-        <translation>Bei Standbildern, die in Durchgängen gezeichnet werden: So viele Strahlen suchen das Licht jeder Stelle, die zu sehen ist, wie beim ruhenden Bild; 0 nimmt das Licht des ganzen Modells, das gleich da ist</translation>
+        <source>Of stills and panoramas drawn in passes: so many rays look for the light of each place that is seen, as for the Frame at rest; 0 takes the light of the whole model, which is there at once</source>
+        <translation>Bei Standbildern und Panoramen, die in Durchgängen gezeichnet werden: So viele Strahlen suchen das Licht jeder Stelle, die zu sehen ist, wie beim ruhenden Bild; 0 nimmt das Licht des ganzen Modells, das gleich da ist</translation>
     </message>
     <message>
         <source>What proof, review and final stand for</source>

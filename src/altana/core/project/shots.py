@@ -126,8 +126,8 @@ class Making:
     elsewhere) of a picture or panorama of the shot list, passes of a film frame or of a still made straight
     from its camera, and the side of the sun's shadow map, pixels.  ``samples`` and ``film_samples``: where
     they are not 0, light is followed to its end along so many paths a pixel instead (path tracing).
-    ``light_rays``: so many rays look for the light of each place that a still drawn in passes shows; 0 leaves
-    it in the light of the light map."""
+    ``light_rays``: so many rays look for the light of each place that a still or panorama drawn in passes
+    shows; 0 leaves it in the light of the light map."""
 
     passes: int
     film_passes: int

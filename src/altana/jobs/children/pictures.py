@@ -253,7 +253,7 @@ class PicturesWorker:
         # A traced picture is shown with few samples first, and sharpens; one that is drawn, before its light
         # is found.
         steps = [(step, False, f"{step} of {wanted} samples") for step in SHARPENING if step < wanted]
-        if not wanted and not finishing.stills.places.known(item):
+        if not wanted and not finishing.places.known(item):
             steps = [(0, True, REFINING)]
         try:
             for samples, hurried, words in (*steps, (wanted, False, "")):

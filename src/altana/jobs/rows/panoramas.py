@@ -12,6 +12,7 @@ from altana.core.progress import Progress
 from altana.core.project import WHITE_CARD
 from altana.jobs.masters import as_kept, camera_json, master_key
 from altana.jobs.requests import Pano
+from altana.jobs.rows.place_light import SHARE, PlaceLight
 from altana.jobs.rows.shared import FEW_PASSES, Rows
 from altana.jobs.rows.traced import TracedRows
 from altana.render.encode import exr_bytes
@@ -31,8 +32,8 @@ MANY_PASSES = 32
 class Panoramas:
     """Makes panoramas.  ``told(share)`` is called often; when it says False the work ends with Cancelled."""
 
-    def __init__(self, rows: Rows, tracer: TracedRows) -> None:
-        self.rows, self.tracer = rows, tracer
+    def __init__(self, rows: Rows, tracer: TracedRows, places: PlaceLight) -> None:
+        self.rows, self.tracer, self.places = rows, tracer, places
 
     def panorama(self, item: Pano, progress: Progress) -> tuple[bytes, dict[str, bytes], bytes | None]:
         """The bytes of a panorama's file, of its six faces by name, and of its master, where they are
@@ -62,16 +63,17 @@ class Panoramas:
 
     def face(self, item: Pano, name: str, progress: Progress) -> Floats32:
         """Light of one face of a panorama, square with its margins.  Raises UserError or Cancelled."""
-        face = self.rows.renderer.master(
-            face_view(Place(item.camera.eye, item.front_deg), name, face_size(item.width_px)),
-            self.rows.sky(self.rows.light_of(item), progress),
-            self.rows.quality(item.shot),
-            item.camera.inside,
-            progress,
-            self.rows.staging(item),
-            item.camera.ev,
-            DrawnAs(item.shot.rendition == WHITE_CARD),
-        )
+        with self.places.shown(item, progress, name) as told:
+            face = self.rows.renderer.master(
+                face_view(Place(item.camera.eye, item.front_deg), name, face_size(item.width_px)),
+                self.rows.sky(self.rows.light_of(item), told),
+                self.rows.quality(item.shot),
+                item.camera.inside,
+                told,
+                self.rows.staging(item),
+                item.camera.ev,
+                DrawnAs(item.shot.rendition == WHITE_CARD),
+            )
         if face is None:
             raise Cancelled
         return face.light
@@ -141,17 +143,25 @@ class Panoramas:
         if aside_m:
             return self._stereo(item, place, aside_m, progress), {}
         faces: dict[str, Floats32] = {}
+        begun = 0.0
+        if self.rows.elsewhere is None and not self.places.known(item):
+            begun = SHARE
+            self.places.find(item, lambda share: progress(SHARE * share))
+
+        def drawn(share: float) -> bool:
+            return progress(begun + (1.0 - begun) * share)
+
         for number, name in enumerate(FACES):
 
             def part(share: float, number: int = number) -> bool:
-                return progress(0.85 * (number + share) / len(FACES))
+                return drawn(0.85 * (number + share) / len(FACES))
 
             if self.rows.elsewhere is not None:
                 faces[name] = self.rows.elsewhere.face(item, name, part)
             else:
                 faces[name] = self.face(item, name, part)
         light = stitched(
-            faces, place, side, (item.width_px, item.height_px), lambda share: progress(0.85 + 0.15 * share)
+            faces, place, side, (item.width_px, item.height_px), lambda share: drawn(0.85 + 0.15 * share)
         )
         if light is None:
             raise Cancelled

@@ -32,9 +32,8 @@ from altana.render.traced.sights import FlatSights
 class Stills:
     """Makes stills.  ``told(share)`` is called often; when it says False the work ends with Cancelled."""
 
-    def __init__(self, rows: Rows, tracer: TracedRows, backgrounds: Backgrounds) -> None:
-        self.rows, self.tracer, self.backgrounds = rows, tracer, backgrounds
-        self.places = PlaceLight(rows)
+    def __init__(self, rows: Rows, tracer: TracedRows, backgrounds: Backgrounds, places: PlaceLight) -> None:
+        self.rows, self.tracer, self.backgrounds, self.places = rows, tracer, backgrounds, places
         #: The still whose master was made last, with it and the layers that another machine made of it, for
         #: its passes.
         self._last: tuple[Picture, Master] | None = None
