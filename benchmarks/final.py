@@ -14,6 +14,7 @@ import argparse
 import time
 from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import Any
 
 import flip_evaluator
 import numpy as np
@@ -37,6 +38,8 @@ from altana.render.traced.tracer import Sums, Tracer, denoised
 from altana.storage.project_file import read_project
 
 WIDE, HIGH = 128, 72
+#: Of the stills whose time is compared: in smaller ones what each sample costs besides weighs more.
+ALONE_PX = 960, 540
 FEW, FINER = 64, 4
 
 
@@ -175,12 +178,22 @@ def seeds(studio: Studio) -> None:
     print(f"mean {np.mean(off):.2f}, calmed {np.mean(calm):.2f}, most {np.max(calm):.2f}")
 
 
-def alone(studio: Studio, cameras: list[Camera]) -> None:
-    """A final still against Mitsuba's own ``render`` of the same scene with as many samples, and the
-    denoiser; both as one warm run."""
+def bare(tracer: Tracer, sensor: Any, integrator: Any, samples: int, seed: int) -> np.ndarray:
+    """(height, width, 3) Mitsuba's own ``render`` of a tracer's scene."""
     import mitsuba
 
-    width, height, samples = 960, 540, 16
+    made = mitsuba.render(
+        tracer.scenes.whole, sensor=sensor, integrator=integrator, spp=samples, seed=mitsuba.UInt32(seed)
+    )
+    return np.ascontiguousarray(np.array(made, np.float32)[..., :3])
+
+
+def alone(studio: Studio, cameras: list[Camera]) -> None:
+    """A final still against Mitsuba's own ``render`` of the same scene with as many samples, and the
+    denoiser; both twice in turn, when they are warm."""
+    import mitsuba
+
+    width, height = ALONE_PX
     for camera in cameras:
         view, sights = camera.view(width, height), FlatSights(camera.view(width, height))
         tracer = studio.tracer(camera, studio.project.light, camera.ev)
@@ -203,23 +216,17 @@ def alone(studio: Studio, cameras: list[Camera]) -> None:
         )
         took: dict[str, list[float]] = {"own": [], "bare": []}
         guides = tracer.guides(sights)
-        for turn in range(3):
+        traced(tracer, sights, 2)
+        bare(tracer, sensor, integrator, 2, 9)
+        for turn in range(2):
             began = time.perf_counter()
-            sums = traced(tracer, sights, samples)
+            sums = traced(tracer, sights, FEW)
             denoised(sums.mean, tracer.guides(sights))
             took["own"].append(time.perf_counter() - began)
             began = time.perf_counter()
-            bare = mitsuba.render(
-                tracer.scenes.whole,
-                sensor=sensor,
-                integrator=integrator,
-                spp=samples,
-                seed=mitsuba.UInt32(turn),
-            )
-            light = np.array(bare, np.float32)
-            denoised(np.ascontiguousarray(light[..., :3]), guides)
+            denoised(bare(tracer, sensor, integrator, FEW, turn), guides)
             took["bare"].append(time.perf_counter() - began)
-        own, other = (float(np.median(values[1:])) for values in took.values())
+        own, other = (float(np.mean(values)) for values in took.values())
         print(
             f"{camera.name[:36]:36} {own:.1f} s, Mitsuba alone and the denoiser {other:.1f} s: {own / other:.2f} x",
             flush=True,

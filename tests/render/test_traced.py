@@ -29,10 +29,11 @@ from altana.render.images import albedos
 from altana.render.quality import Quality
 from altana.render.renderer import Renderer
 from altana.render.traced import scene as scenes_module
+from altana.render.traced import tracer as tracer_module
 from altana.render.traced.engine import llvm_library, start_engine
 from altana.render.traced.scene import SceneMaker, sky_light
 from altana.render.traced.sights import FlatSights, RoundSights, Sights, aperture
-from altana.render.traced.tracer import Sums, Tracer, denoised
+from altana.render.traced.tracer import Sums, Tracer, bands, denoised
 from tests.conftest import box_between, model_of
 from tests.small_pictures import live_light
 
@@ -223,6 +224,29 @@ def test_bounds_change_no_shadow_and_no_bounced_light(engine: ModuleType) -> Non
         assert at(past, a) == pytest.approx(at(there, b), rel=0.15)
     # In the shadow of the wall that was cut away.
     assert at(past, px[0]) < 0.65 * 0.78 * NOON.sun_lux[0] * 0.6 / np.pi
+
+
+def test_a_picture_followed_in_bands_is_that_followed_whole(
+    engine: ModuleType, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The rays of the next band, or of the next sample, are made while those of one are followed."""
+    model, sights = marks(), FlatSights(ahead(width=96))
+    whole = traced(engine, model, sights, 3)
+    monkeypatch.setattr(tracer_module, "LAUNCH_RAYS", 96 * 10)
+    scenes, sums, asked = SceneMaker(engine, model).make(NOON, WHOLE), Sums.empty(sights.size), []
+    tracer = Tracer(engine, scenes, NOON, 1e6)
+
+    def once(share: float) -> bool:
+        asked.append(share)
+        return len(asked) < 3
+
+    tracer.add(sights, sums)
+    # Left off between bands, and by another who follows rays of the same number through the same scene.
+    assert not tracer.add(sights, sums, once) and sums.samples == 1
+    Tracer(engine, scenes, NOON, 1e6).add(FlatSights(ahead((1.0, 0.0, 1.6), 96)), Sums.empty(sights.size))
+    for _ in range(2):
+        tracer.add(sights, sums)
+    assert len(bands(sights.size)) == 6 and np.array_equal(sums.light, whole.light)
 
 
 def test_the_same_samples_are_the_same_bytes_however_they_came(engine: ModuleType) -> None:
@@ -503,13 +527,14 @@ def test_pictures_taken_in_turn_are_those_taken_alone(engine: ModuleType) -> Non
         ("Pane", box_between((-3, 1.5, 0), (3, 1.52, 3)), pane),
         ("Ground", box_between((-9, -9, -1), (9, 9, 0)), GREY),
     )
-    maker, views = SceneMaker(engine, model), [FlatSights(ahead(width=width)) for width in (48, 80, 48)]
+    maker, widths, aside = SceneMaker(engine, model), (48, 80, 48), (0.0, 0.0, 1.0)
+    views = [FlatSights(ahead((x, 0.0, 1.6), width=width)) for x, width in zip(aside, widths, strict=True)]
     shared = maker.make(NOON, WHOLE)
     turned = [Sums.empty(sights.size) for sights in views]
     for _ in range(2):
         for number, sights in enumerate(views):
             Tracer(engine, shared, NOON, WHITE, seed=5 + number).add(sights, turned[number])
-    for number, sights in ((1, views[1]),):
+    for number, sights in enumerate(views):
         alone = Tracer(engine, maker.make(NOON, WHOLE), NOON, WHITE, seed=5 + number)
         sums = Sums.empty(sights.size)
         for _ in range(2):

@@ -7,6 +7,7 @@ cores.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from types import ModuleType
 from typing import Any
 
@@ -15,6 +16,7 @@ import numpy as np
 from altana.core.conventions import Floats, Floats32
 from altana.render.traced.bending import through_bodies
 from altana.render.traced.draws import even_draws, hashed, turned
+from altana.render.traced.sights import Sights
 
 MAX_DEPTH, RR_DEPTH = 12, 5
 #: Bytes to which numbers that are handed over are aligned; a recording is of one alignment only.
@@ -24,6 +26,17 @@ ALIGNED = 64
 HOLES, BEHIND_M = 3, 1e-4
 #: So many faces of panes, one behind the other, colour what is first seen behind them.
 PANES = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Ready:
+    """Rays that were made while others were followed: of some rows of a picture and the number of a sample,
+    with which way they go (n, 3) and how far they see (n,)."""
+
+    sights: Sights
+    rows: range
+    sample: int
+    rays: tuple[Any, Floats, Floats]
 
 
 class Follower:
@@ -67,23 +80,27 @@ class Follower:
             return hit, valid, away
 
         self._follow, self._look = dr.freeze(follow), dr.freeze(_looking(mi, panes))
-        #: Where rays lie while they are followed, by their number.
-        self._held: dict[int, Floats32] = {}
+        #: Where rays lie while they are followed, and where the next ones are put meanwhile, by their number.
+        self._held: dict[int, tuple[Floats32, Floats32]] = {}
+        #: The last rays that were made, where nobody has followed them yet.
+        self.ready: Ready | None = None
 
     def ray(self, origin: Floats, along: Floats) -> Any:
-        """(n, 3) origins and directions as the path tracer has them; they hold until the next are made."""
-        launch = self._held.get(len(origin))
-        if launch is None:
+        """(n, 3) origins and directions as the path tracer has them; they hold until the next but one are
+        made."""
+        count, self.ready = len(origin), None
+        if count not in self._held:
             # Of pictures of many sizes only the last few are likely to come again.
             self._held = dict(list(self._held.items())[-3:])
-            launch = self._held[len(origin)] = _aligned(6, len(origin))
+            self._held[count] = _aligned(6, count), _aligned(6, count)
+        other, launch = self._held[count]
+        self._held[count] = launch, other
         launch[:3], launch[3:] = origin.T, along.T
         mi = self._mi
         return mi.Ray3f(mi.Point3f(*launch[:3]), mi.Vector3f(*launch[3:]))
 
-    def light(self, ray: Any, sample: int, key: int) -> tuple[Floats32, Floats32]:
-        """(n, 3) the light along rays, and (n,) how far away what they first meet is behind panes and holes,
-        infinite where nothing is.
+    def sent(self, ray: Any, sample: int, key: int) -> Any:
+        """Begin to follow rays; what comes back is for ``light``.
 
         sample : the number of the sample of its pixels.  key : of the first pixel; the others have those that
         follow.
@@ -92,8 +109,15 @@ class Follower:
 
         drawn, own = self._mi.UInt32(turned(sample)), self._mi.UInt32(key)
         dr.make_opaque(drawn, own)
-        light, valid, away = self._follow(*self._lit, drawn, own, ray.o, ray.d)
-        dr.eval(light, valid, away)
+        followed = self._follow(*self._lit, drawn, own, ray.o, ray.d)
+        dr.eval(followed)
+        return followed
+
+    @staticmethod
+    def light(sent: Any) -> tuple[Floats32, Floats32]:
+        """Wait for (n, 3) the light along rays, and (n,) how far away what they first meet is behind panes
+        and holes, infinite where nothing is."""
+        light, _, away = sent
         return np.array(light).T.astype(np.float32), np.array(away)
 
     def seen(self, ray: Any) -> tuple[Any, Floats32, Floats32, Floats32]:

@@ -3,6 +3,7 @@ tracer."""
 
 from __future__ import annotations
 
+import functools
 import math
 from dataclasses import dataclass
 
@@ -57,7 +58,7 @@ class FlatSights:
         to 1."""
         view = self.view
         along = view.rays(pixels)
-        eye = np.tile(np.asarray(view.pose.eye, float), (len(pixels), 1))
+        eye: Floats = np.broadcast_to(np.asarray(view.pose.eye, float), along.shape)
         if self.lens is not None and self.lens.radius_m > 0.0:
             right, up, forward = view.pose.axes()
             radius, turn = self.lens.radius_m * np.sqrt(aside[:, :1]), 2.0 * math.pi * aside[:, 1:]
@@ -69,6 +70,8 @@ class FlatSights:
         begins, ends = sight_begins(view, along), sight_ends(view, along)
         if view.cuts:
             begins = self._past_cuts(along, begins)
+        elif view.near_m is None:
+            return Sight(eye, along, ends)
         return Sight(eye + along * begins[:, None], along, ends - begins)
 
     def _past_cuts(self, along: Floats, begins: Floats) -> Floats:
@@ -126,16 +129,23 @@ def jitter(width: int, rows: range, sample: int) -> Floats32:
     """(n, 4) places in the pixel and on the lens, 0 to 1, of one sample of each pixel of some rows: an even
     sequence (R. Cranley and T. Patterson's turn, with Martin Roberts's generalised golden ratios), turned
     anew for every pixel."""
-    golden = np.array([0.8566748838545029, 0.733891856627126, 0.6287067210378087, 0.5385972572236101])
-    start = np.random.default_rng((1, 7)).random((1, 4))
-    x = np.arange(width)[None, :]
-    y = np.arange(rows.start, rows.stop)[:, None]
-    noise = np.stack(
-        [
-            np.modf((x * 0.7548776662466927 + y * 0.5698402909980532) * (number + 1) + number * 0.37)[0]
-            for number in range(4)
-        ],
-        axis=-1,
-    ).reshape(-1, 4)
-    turned: Floats32 = np.modf(start + noise + (sample + 1) * golden)[0].astype(np.float32)
-    return turned
+    golden = np.array([[0.8566748838545029], [0.733891856627126], [0.6287067210378087], [0.5385972572236101]])
+    moved = _first_places(width, rows.start, rows.stop) + (sample + 1) * golden
+    made: Floats32 = _part(moved).astype(np.float32).T
+    return made
+
+
+@functools.lru_cache(maxsize=2)
+def _first_places(width: int, start: int, stop: int) -> Floats:
+    """(4, n) where the sequence of each pixel of some rows begins."""
+    x, y = np.arange(width)[None, :], np.arange(start, stop)[:, None]
+    along = x * 0.7548776662466927 + y * 0.5698402909980532
+    noise = np.stack([_part(along * (number + 1) + number * 0.37).ravel() for number in range(4)])
+    begun: Floats = np.random.default_rng((1, 7)).random((4, 1)) + noise
+    return begun
+
+
+def _part(numbers: Floats) -> Floats:
+    """What numbers (...), none below 0, are over the next whole one."""
+    part: Floats = numbers - np.floor(numbers)
+    return part

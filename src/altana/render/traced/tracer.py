@@ -19,6 +19,7 @@ from altana.core.geometry.cross import EAST, UP, crossed
 from altana.core.light.air import CLEAR_M, air_colour, air_share
 from altana.core.light.panes import PANE_MIRROR
 from altana.core.light.sky import Sky
+from altana.render.traced.following import Ready
 from altana.render.traced.scene import Scenes, sky_light, sun_turn
 from altana.render.traced.sights import Sights, jitter
 
@@ -117,10 +118,12 @@ class Tracer:
         light = np.zeros_like(sums.light)
         cover, weight = np.zeros_like(sums.cover), np.zeros_like(sums.weight)
         self._move_sun(sums.samples)
-        for rows in _some(sights, band):
+        parts = _some(sights, band)
+        following = [*((rows, sums.samples) for rows in parts[1:]), (parts[0], sums.samples + 1)]
+        for rows, after in zip(parts, following, strict=True):
             if go_on is not None and not go_on(rows.start / sights.size[1]):
                 return False
-            levels, there, counts = self._launch(sights, rows, sums.samples)
+            levels, there, counts = self._launch(sights, rows, sums.samples, after)
             some, shape = slice(rows.start, rows.stop), (len(rows), sights.size[0])
             light[some] = levels.reshape(*shape, 3)
             cover[some], weight[some] = there.reshape(shape), counts.reshape(shape)
@@ -150,18 +153,30 @@ class Tracer:
         self.scenes.move_sun(towards)
 
     def _rays(self, sights: Sights, rows: range, sample: int) -> tuple[Any, Floats, Floats]:
+        """Rays through the pixels of some rows, which way they go (n, 3) and how far they see (n,)."""
+        ready = self.scenes.follower.ready
+        if ready is not None and ready.sights is sights and (ready.rows, ready.sample) == (rows, sample):
+            return ready.rays
         wide = sights.size[0]
         # Whatever the seed: edges are as smooth in one film frame as in the next.
         shift = jitter(wide, rows, sample).astype(float)
-        x = np.tile(np.arange(wide), len(rows)) + shift[:, 0]
-        y = np.repeat(np.arange(rows.start, rows.stop), wide) + shift[:, 1]
-        sight = sights.through(np.column_stack([x, y]), shift[:, 2:])
+        pixels = shift.T[:2].reshape(2, len(rows), wide)
+        pixels[0] += np.arange(wide)
+        pixels[1] += np.arange(rows.start, rows.stop)[:, None]
+        sight = sights.through(pixels.reshape(2, -1).T, shift[:, 2:])
         return self.scenes.follower.ray(sight.origin, sight.along), sight.along, sight.ends
 
-    def _launch(self, sights: Sights, rows: range, sample: int) -> tuple[Floats32, Floats32, Floats32]:
-        """One sample of each pixel of some rows: light (n, 3), coverage and how much it counts (n,)."""
+    def _launch(
+        self, sights: Sights, rows: range, sample: int, after: tuple[range, int]
+    ) -> tuple[Floats32, Floats32, Floats32]:
+        """One sample of each pixel of some rows: light (n, 3), coverage and how much it counts (n,).  after :
+        the rows and the sample that are likely to come next."""
         ray, along, ends = self._rays(sights, rows, sample)
-        light, away = self.scenes.follower.light(ray, sample, _key(self.seed, rows.start * sights.size[0]))
+        follower = self.scenes.follower
+        sent = follower.sent(ray, sample, _key(self.seed, rows.start * sights.size[0]))
+        # Meanwhile: a sixteenth of the time of a picture went into rays while nothing was followed.
+        follower.ready = Ready(sights, *after, self._rays(sights, *after))
+        light, away = follower.light(sent)
         light = np.clip(np.nan_to_num(light, nan=0.0, posinf=0.0), 0.0, BRIGHTEST * self.white)
         self._through_air(light, ray, along[:, 2], away)
         cover, open_ = np.ones(len(along), np.float32), ~np.isfinite(away) | (away > ends)
