@@ -27,7 +27,7 @@ from altana.jobs.machines import pieces as pieces_module
 from altana.jobs.machines.bench import Bench, do_piece
 from altana.jobs.machines.fence import _loads
 from altana.jobs.machines.fleet import Fleet
-from altana.jobs.machines.pieces import WIRE, PieceOrder, Result, Still, build, packed, read_order
+from altana.jobs.machines.pieces import WIRE, PieceOrder, Result, Still, build, packed, pieces_of, read_order
 from altana.jobs.machines.places import address_of, make_certificates
 from altana.jobs.machines.plan import Cost, plan_of, simulate
 from altana.jobs.machines.serving import kind
@@ -190,6 +190,25 @@ def test_traced_pictures_and_two_eyes_from_parts_are_the_same(
     Run(request, demo_opened, tmp_path / "parts", base=demo_files, machines=here).go()
     assert len(here.client.made) > 2 + 2 + 4
     assert unlike(files_of(tmp_path / "one"), files_of(tmp_path / "parts")) == []
+
+
+def test_a_panorama_whose_light_is_looked_for_is_made_in_one_piece(
+    demo_project: Project, demo_opened: Opened, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Who draws one face needs the light of all."""
+    hall = demo_project.camera_named("Waiting hall to the water").id
+
+    def kinds(width: int, **values: object) -> list[str]:
+        row = replace(start_values(demo_project, PANORAMA, hall), width_px=width, **values)
+        request = request_of(listed(demo_project, [row]), demo_opened)
+        return [type(piece).__name__ for piece in pieces_of(request.items[0], request)]
+
+    monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "1")
+    assert kinds(4000, quality="review") == ["Round"]
+    assert kinds(4000, quality="proof") == kinds(12_000, quality="review") == ["Face"] * 6
+    assert set(kinds(4000, quality="review", stereo_m=0.064)) == {"Slices"}
+    monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "0")
+    assert kinds(4000, quality="review") == ["Face"] * 6
 
 
 @pytest.mark.slow

@@ -18,7 +18,7 @@ import numpy as np
 from altana import __version__
 from altana.core.errors import UserError
 from altana.core.project import MATERIALS, PENCIL, WHITE_CARD, Project
-from altana.jobs.estimates import samples_of, seconds_of
+from altana.jobs.estimates import light_rays_of, samples_of, seconds_of
 from altana.jobs.paces import scene_of
 from altana.jobs.requests import Film, Item, Pano, Picture, Request
 from altana.render.panorama import FACES, SLICES, TILTS_DEG
@@ -30,6 +30,8 @@ from altana.storage.cache import LIGHT_REVISION, REVISION
 WIRE = 1
 #: Pictures of fewer pixels are made in one piece.
 SMALL_PX = 6_000_000
+#: Panoramas that have the light of their places, too: who draws one face of theirs needs the light of all.
+SMALL_LIT_PX = 40_000_000
 #: A piece of a film takes about so long, and has so many film frames at most.
 A_PIECE_S, MOST_IN_A_PIECE = 6.0, 25
 #: So many slices of a panorama for two eyes are made in one piece.
@@ -279,6 +281,9 @@ def pieces_of(item: Item, request: Request, a_time: int = 1) -> list[Piece]:
     # How much grain is left, or what time it is, can be asked only where the whole picture is.
     steady = not (request.minutes or item.shot.minutes or item.shot.until_clean)
     if isinstance(item, Pano):
+        lit = light_rays_of(item, request.quality, request.project.qualities) > 0
+        if lit and item.width_px * item.height_px < SMALL_LIT_PX:
+            return [Round(item)]
         return _of_round(item, traced, steady)
     size = _drawn_size(item)
     if request.passes or item.shot.passes or size[0] * size[1] < SMALL_PX:
