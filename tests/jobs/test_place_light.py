@@ -28,9 +28,9 @@ from altana.jobs.requests import Pano, Picture
 from altana.jobs.rows.shared import Rows
 from altana.jobs.service import Task
 from altana.render.encode import exr_light
+from altana.render.panorama import light_places
 from altana.render.quality import MOST_PLACES, rays_of
 from altana.render.renderer import Renderer
-from altana.render.round_light import light_places
 from tests.jobs.sheds import NOON, shed_of
 from tests.jobs.test_drawn_before import FakeDesk
 

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from altana.core.light.pixel_light import LitPixels
-from altana.render.panorama import FACES, Place, face_view
-from altana.render.round_light import MOST_SIDE, OVERLAP, evened, light_places, light_side
+from altana.render.panorama import FACES, MOST_SIDE, OVERLAP, Place, face_view, light_places, light_side
+from altana.render.round_light import evened
 
 EYE, SIDE = Place((1.0, 2.0, 1.6), 30.0), 40
 #: All stand so far from the eye.

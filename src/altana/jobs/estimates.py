@@ -11,9 +11,8 @@ from altana.core.file_kinds import KINDS
 from altana.core.project import LINES, MATERIALS, PENCIL, USUAL_QUALITIES, WHITE_CARD, Qualities
 from altana.jobs.paces import DOUBT, START, Expected, Job, Paces, known_paces
 from altana.jobs.requests import Film, Item, Pano, Picture
-from altana.render.panorama import FACES, SLICES, TILTS_DEG
+from altana.render.panorama import FACES, SLICES, TILTS_DEG, light_places
 from altana.render.quality import MOST_PLACES, Quality, passes_of, rays_of, refining
-from altana.render.round_light import light_places
 
 #: Starting, opening the model, and the light where it is kept.
 START_JOB = Job(START, 1, 1)

@@ -30,6 +30,11 @@ FACES: dict[str, tuple[float, float]] = {
 }
 #: A face reaches this much farther than its square, as a share of its half width.
 WIDER = 0.18
+#: Light is reckoned for so many places on the side of a face at most: all round for three times as many as in
+#: a still.
+MOST_SIDE = 320
+#: The picture of those places reaches this much farther than its face, as a share of its half width.
+OVERLAP = 0.12
 SENSOR_MM = 36.0
 BAND_ROWS = 256
 
@@ -46,6 +51,16 @@ def face_size(width_px: int) -> int:
     """Side of the squares, pixels, so that a face's middle is as fine as a panorama so wide: even, without
     the margin."""
     return 2 * math.ceil(width_px / math.pi / 2)
+
+
+def light_side(width_px: int) -> int:
+    """Places on the side of the faces of a panorama so wide."""
+    return min(MOST_SIDE, face_size(width_px))
+
+
+def light_places(width_px: int) -> int:
+    """How many places all round a panorama so wide have their light reckoned."""
+    return len(FACES) * round(light_side(width_px) * (1.0 + OVERLAP)) ** 2
 
 
 def face_view(place: Place, face: str, side_px: int, wider: float = WIDER) -> View:

@@ -15,23 +15,7 @@ import numpy as np
 from altana.core.camera.view import View
 from altana.core.conventions import Floats, Floats32
 from altana.core.light.pixel_light import LitPixels
-from altana.render.panorama import FACES, face_size
 from altana.render.pixel_light import ALIKE, off_plane_m
-
-#: Places on the side of a face at most: with those of six faces as many as some stills have.
-MOST_SIDE = 320
-#: A picture of places reaches this much farther than its face, as a share of its half width.
-OVERLAP = 0.12
-
-
-def light_side(width_px: int) -> int:
-    """Places on the side of the faces of a panorama so wide."""
-    return min(MOST_SIDE, face_size(width_px))
-
-
-def light_places(width_px: int) -> int:
-    """How many places all round a panorama so wide have their light reckoned."""
-    return len(FACES) * round(light_side(width_px) * (1.0 + OVERLAP)) ** 2
 
 
 def evened(faces: list[LitPixels]) -> list[LitPixels]:

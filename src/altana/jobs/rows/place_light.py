@@ -17,9 +17,9 @@ from altana.core.project import MATERIALS, WHITE_CARD
 from altana.jobs.pixel_light import PixelWork, lit_pixels, pixels_name, seen_places
 from altana.jobs.requests import Pano, Picture
 from altana.jobs.rows.shared import Rows
-from altana.render.panorama import FACES, Place, face_view
+from altana.render.panorama import FACES, OVERLAP, Place, face_view, light_side
 from altana.render.quality import rays_of, refining
-from altana.render.round_light import OVERLAP, evened, light_side
+from altana.render.round_light import evened
 from altana.storage.cache import keep_pixels, load_pixels, pixels_changed
 
 #: What looking for light counts for in the progress of a still, and of a panorama.
