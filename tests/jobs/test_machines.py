@@ -205,7 +205,7 @@ def test_a_panorama_whose_light_is_looked_for_is_made_in_one_piece(
 
     monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "1")
     assert kinds(4000, quality="review") == ["Round"]
-    assert kinds(4000, quality="proof") == kinds(12_000, quality="review") == ["Face"] * 6
+    assert kinds(4000, quality="proof") == kinds(8000, quality="review") == ["Face"] * 6
     assert set(kinds(4000, quality="review", stereo_m=0.064)) == {"Slices"}
     monkeypatch.setenv("ALTANA_PIXEL_LIGHT", "0")
     assert kinds(4000, quality="review") == ["Face"] * 6
