@@ -30,8 +30,8 @@ from altana.storage.cache import LIGHT_REVISION, REVISION
 WIRE = 1
 #: Pictures of fewer pixels are made in one piece.
 SMALL_PX = 6_000_000
-#: Panoramas that have the light of their places, too: who draws one face of theirs needs the light of all, and
-#: in larger ones drawing takes far longer than that.
+#: Panoramas that have the light of their places, too: who draws one face of theirs needs the light of all,
+#: and in larger ones drawing takes far longer than that.
 SMALL_LIT_PX = 20_000_000
 #: A piece of a film takes about so long, and has so many film frames at most.
 A_PIECE_S, MOST_IN_A_PIECE = 6.0, 25
