@@ -182,6 +182,7 @@ def test_grain_goes_and_what_falls_off_evenly_stays() -> None:
     assert abs(error[top & (rooms == 0) & (place[:, 1] < 0.5)].mean()) < 0.15
 
 
+@pytest.mark.slow
 def test_a_lintel_over_a_pane_has_its_light(monkeypatch: pytest.MonkeyPatch) -> None:
     """The pane ends in the middle of the lintel's underside, just where its only row of points would
     stand."""
@@ -230,6 +231,7 @@ def hollow(low: float, high: float) -> list[Part]:
     return [(f"Board {low} {n}", box_between(*corners), GREY) for n, corners in enumerate(boards)]
 
 
+@pytest.mark.slow
 def test_a_strip_between_two_cupboards_has_light_of_its_own(monkeypatch: pytest.MonkeyPatch) -> None:
     """14 cm of wall that no point of the wall's grid can reach: as light as the sky in the gap makes it, not
     as dark as behind the boards."""
@@ -299,6 +301,7 @@ def test_hours_that_need_rays_of_their_own_do_not_change_each_other() -> None:
         assert np.array_equal(light, Lighting.of(model, points, albedo).lit(sky_of(Light(hour=hour))).pixels)
 
 
+@pytest.mark.slow
 def test_a_dark_room_on_a_floor_that_runs_on_into_a_bright_one_gets_more_rays() -> None:
     """The floor as a whole is known well; what of it lies in the dark room is not."""
     parts = [

@@ -160,6 +160,7 @@ def test_a_wall_is_lit_down_to_the_floor_that_meets_it() -> None:
     assert foot > 0.5 * higher > 5.0 and below < 0.05 * higher
 
 
+@pytest.mark.slow
 def test_a_table_throws_a_shadow_with_an_edge(monkeypatch: pytest.MonkeyPatch) -> None:
     """Its shadow ends at 2.05 m; the points of the floor lie 0.3 m apart."""
     table = trimesh.util.concatenate(

@@ -171,6 +171,7 @@ def test_lamps_shine_straight_past_what_stands_there() -> None:
     assert not dark.straight(places([(0.0, 0.0, 0.0)])).any()
 
 
+@pytest.mark.slow
 def test_behind_a_row_of_books_it_is_dark() -> None:
     """A hand from the outer face of its wall: the light of outside is not lent to what stands so close."""
     more = [

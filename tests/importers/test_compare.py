@@ -33,6 +33,7 @@ def test_another_parser_finds_the_same_faces_and_points(tmp_path: Path) -> None:
         assert difference(tmp_path / name, own(read_model(tmp_path / name)[0]))[1] == "the same"
 
 
+@pytest.mark.slow
 @pytest.mark.skipif(not HOUSE.is_file(), reason="a model that nobody here made is not on this machine")
 def test_the_real_house() -> None:
     model = read_model(HOUSE)[0]

@@ -152,10 +152,12 @@ def flip(one: np.ndarray, other: np.ndarray) -> float:
     return float(evaluate(one.astype(np.float32) / 255.0, other.astype(np.float32) / 255.0, "LDR")[1])
 
 
+@pytest.mark.slow
 @pytest.mark.skipif(not HOUSE.is_file(), reason="a model that nobody here made is not on this machine")
 def test_the_real_house_is_the_same_picture_near_and_far(shown: list[Renderer]) -> None:
-    renderer = drawn(read_model(HOUSE)[0], shown)
-    middle = read_model(HOUSE)[0].bounds.mean(axis=0)
+    model = read_model(HOUSE)[0]
+    renderer = drawn(model, shown)
+    middle = model.bounds.mean(axis=0)
     away = np.array((-0.5, -0.85, 0.12)) / np.linalg.norm((-0.5, -0.85, 0.12))
 
     def seen(distance: float) -> np.ndarray:

@@ -172,6 +172,7 @@ def test_light_in_a_gap_behind_a_wall_does_not_shine_under_it() -> None:
     assert (open_ / shut).max() < 1.2
 
 
+@pytest.mark.slow
 def test_panels_side_by_side_look_like_one_ceiling() -> None:
     panels = [
         (f"Panel {x} {y}", box((0.5 * x, 0.5 * y, 2.6), (0.5 * x + 0.5, 0.5 * y + 0.5, 2.65)), PLASTER)

@@ -199,6 +199,7 @@ def test_what_is_left_out_of_a_picture_is_not_mirrored(renderers: list[Renderer]
     assert redness(light(hall(LACQUER), renderers, staging=Staging(omitted=(1,)))) < whole - 0.2
 
 
+@pytest.mark.slow
 def test_a_room_is_mirrored_the_same_whatever_was_drawn_before(renderers: list[Renderer]) -> None:
     fresh = light(hall(LACQUER), renderers)
     used = renderers[0]
@@ -255,7 +256,9 @@ def test_rough_things_mirror_no_lamps() -> None:
     assert folded(faces)[1][0].max() > 10.0 * dim_soft[0].max()
 
 
-@pytest.mark.parametrize(("roughness", "gleams"), [(0.0, True), (0.5, False)])
+@pytest.mark.parametrize(
+    ("roughness", "gleams"), [(0.0, True), pytest.param(0.5, False, marks=pytest.mark.slow)]
+)
 def test_a_lamp_gleams_on_what_is_smooth(roughness: float, gleams: bool) -> None:
     """Its light is known as soft light alone; here nobody reckoned with it, so that all that comes is what is
     mirrored."""

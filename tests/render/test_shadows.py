@@ -73,7 +73,7 @@ def stage() -> Model:
     )
 
 
-@pytest.mark.parametrize("heading", [0.0, 37.0])
+@pytest.mark.parametrize("heading", [pytest.param(0.0, marks=pytest.mark.slow), 37.0])
 def test_the_shadow_of_a_plate_lies_where_it_should(heading: float) -> None:
     """Of a plate a hand above the floor: pixels of the floor that are wrongly lit or shaded."""
     renderer = Renderer(stage())
