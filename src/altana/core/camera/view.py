@@ -143,7 +143,9 @@ class View:
         y = ((0.5 - py / self.height_px) * height + lens.rise_mm) / lens.focal_mm
         right, up, forward = (axis[:, None] for axis in self.pose.axes())
         # Coordinate by coordinate: path tracing asks this for every sample of every pixel.
-        unit: Floats = right * x + up * y + forward
+        unit: Floats = right * x
+        unit += up * y
+        unit += forward
         unit /= np.sqrt(unit[0] * unit[0] + unit[1] * unit[1] + unit[2] * unit[2])
         return unit.T
 

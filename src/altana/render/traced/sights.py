@@ -131,7 +131,8 @@ def jitter(width: int, rows: range, sample: int) -> Floats32:
     anew for every pixel."""
     golden = np.array([[0.8566748838545029], [0.733891856627126], [0.6287067210378087], [0.5385972572236101]])
     moved = _first_places(width, rows.start, rows.stop) + (sample + 1) * golden
-    made: Floats32 = _part(moved).astype(np.float32).T
+    moved -= np.floor(moved)
+    made: Floats32 = moved.astype(np.float32).T
     return made
 
 
