@@ -16,6 +16,8 @@ from altana.render.quality import MOST_PLACES, Quality, passes_of, rays_of, refi
 
 #: Starting, opening the model, and the light where it is kept.
 START_JOB = Job(START, 1, 1)
+#: Of what a panorama looks at so much is not sky.
+NOT_SKY = 0.7
 #: Pixels of six faces against those of the panorama: (W/π × 1.18)² × 6 of W²/2.
 FACES_SHARE = 1.7
 
@@ -115,7 +117,7 @@ def light_rays_of(item: Item, quality: str, qualities: Qualities = USUAL_QUALITI
         return 0
     pixels = item.width_px * item.height_px
     rays = rays_of(qualities.of(item.quality or quality).light_rays, pixels)
-    places = light_places(item.width_px) if isinstance(item, Pano) else min(pixels, MOST_PLACES)
+    places = NOT_SKY * light_places(item.width_px) if isinstance(item, Pano) else min(pixels, MOST_PLACES)
     return round(places * rays)
 
 

@@ -96,21 +96,22 @@ class Measured:
 #: "row" is a picture, a "round" a face of a panorama, "traced" a sample of every pixel of one by path
 #: tracing, a "stereo" pair is drawn in slices, a "frame" is a film frame; white card counts as materials.
 #: "start" is everything before the first picture: the process, the models, the light where it is kept.
-PENCIL_PACES = ((0.15, 3.8), (0.25, 4.9), (10.2, 11.2))
 USUAL: dict[str, Pace] = {
     START: Pace(2.0, 0.0),
     **{
         f"{kind} {drawn} {word}": Pace(*figures)
         for kind, drawn, all_figures in (
-            ("row", MATERIALS, ((0.30, 1.8), (0.90, 2.8), (9.8, 9.1))),
-            ("frame", MATERIALS, ((0.06, 0.35), (0.24, 2.1), (9.8, 9.1))),
+            ("row", MATERIALS, ((0.37, 2.7), (0.90, 2.8), (9.8, 9.1))),
+            ("frame", MATERIALS, ((0.14, 1.1), (0.85, 12.0), (9.8, 9.1))),
             ("stereo", MATERIALS, ((0.065, 1.0), (0.065, 3.3), (0.065, 7.5))),
             # Path tracing, a sample of every pixel: its scene once a picture, 0.12 to 0.3 million paths a
             # second on the demo.
             ("traced", MATERIALS, ((3.0, 5.5),) * 3),
-            ("round", MATERIALS, ((0.11, 4.0), (0.3, 8.0), (2.0, 20.0))),
-            *((kind, LINES, ((0.08, 0.7),) * 3) for kind in ("row", "frame")),
-            *((kind, PENCIL, PENCIL_PACES) for kind in ("row", "frame")),
+            ("round", MATERIALS, ((0.12, 2.4), (0.3, 8.0), (2.0, 20.0))),
+            ("row", LINES, ((0.07, 1.3),) * 3),
+            ("frame", LINES, ((0.15, 1.5),) * 3),
+            ("row", PENCIL, ((0.58, 4.8), (2.1, 11.2), (10.2, 11.2))),
+            ("frame", PENCIL, ((0.55, 7.5), (1.25, 15.0), (10.2, 15.0))),
         )
         for word, figures in zip(QUALITY_WORDS, all_figures, strict=True)
     },
