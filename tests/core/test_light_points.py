@@ -205,6 +205,7 @@ def test_a_lintel_over_a_pane_has_its_light(monkeypatch: pytest.MonkeyPatch) -> 
     assert stand_free() == 0.0
 
 
+@pytest.mark.slow
 def test_only_what_something_stands_on_is_drawn_finer() -> None:
     """A paving alone keeps a place a point; with a wall across it it has sixteen."""
     paving = ("Paving", box_between((0, 0, -0.2), (10, 10, 0)), GREY)

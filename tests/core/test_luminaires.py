@@ -86,6 +86,7 @@ def test_a_body_that_glows_keeps_its_own_light_off() -> None:
     assert rays_out == pytest.approx(2.0 * SHINE * np.array([1.0, 0.7, 1.0]), rel=0.1)
 
 
+@pytest.mark.slow
 def test_a_shade_keeps_light_off_where_it_stands() -> None:
     """It was a quarter of a metre too near to count."""
     parts = [("Lamp", ball(3, 2, 2, 0.05), BULB)]

@@ -137,6 +137,7 @@ def test_a_turned_block_moves_what_is_behind_it_as_snell_says(engine: ModuleType
     assert abs(bent - straight) == pytest.approx(moved / away * 50.0 / 36.0 * 256, abs=1.0)
 
 
+@pytest.mark.slow
 def test_a_ball_turns_what_is_behind_it_over(engine: ModuleType) -> None:
     post = ("Post", box_between((0.4, 8.0, 0), (0.9, 8.2, 2)), SHINING)
     view = ahead(96, 50.0)

@@ -163,6 +163,7 @@ def with_two_sheets(*more: tuple[str, Mesh, Material]) -> Model:
     )
 
 
+@pytest.mark.slow
 def test_light_in_a_gap_behind_a_wall_does_not_shine_under_it() -> None:
     """Open above or shut, the gap is not seen from the room."""
     lid = ("Lid", box((6.0, -0.2, 0.4), (6.3, 4.2, 0.5)), PLASTER)
