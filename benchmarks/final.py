@@ -220,7 +220,7 @@ def alone(studio: Studio, cameras: list[Camera]) -> None:
         took: dict[str, list[float]] = {"own": [], "bare": []}
         guides = tracer.guides(sights)
         traced(tracer, sights, 2)
-        bare(tracer, sensor, integrator, 2, 9)
+        bare(tracer, sensor, integrator, PORTION, 9)
         sums = Sums.empty(sights.size)
         for turn in range(FEW // PORTION):
             began = time.perf_counter()

@@ -131,8 +131,7 @@ def jitter(width: int, rows: range, sample: int) -> Floats32:
     anew for every pixel."""
     golden = np.array([[0.8566748838545029], [0.733891856627126], [0.6287067210378087], [0.5385972572236101]])
     moved = _first_places(width, rows.start, rows.stop) + (sample + 1) * golden
-    moved -= np.floor(moved)
-    made: Floats32 = moved.astype(np.float32).T
+    made: Floats32 = _part(moved).astype(np.float32).T
     return made
 
 
@@ -147,6 +146,6 @@ def _first_places(width: int, start: int, stop: int) -> Floats:
 
 
 def _part(numbers: Floats) -> Floats:
-    """What numbers (...), none below 0, are over the next whole one."""
-    part: Floats = numbers - np.floor(numbers)
-    return part
+    """What numbers (...), none below 0, are over the next whole one, where they stand."""
+    numbers -= np.floor(numbers)
+    return numbers
